@@ -1,0 +1,71 @@
+# Everything runs through these targets; stamps keep a second run from doing anything twice.
+PYTHON ?= python3
+PORT ?= 8427
+BIN := .venv/bin
+WEB := src/jade_perch/web/index.html
+FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
+         frontend/vite.config.ts frontend/package-lock.json
+
+.PHONY: demo run test bench screenshots build setup setup-dev lint format types clean
+
+demo: build
+	@$(BIN)/jade-perch demo --port $(PORT)
+
+run: build
+	@$(BIN)/jade-perch serve --port $(PORT)
+
+build: .venv/.runtime $(WEB)
+
+setup: .venv/.runtime frontend/node_modules/.installed
+setup-dev: setup .venv/.dev
+
+.venv/.runtime: requirements.txt pyproject.toml
+	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Python 3.11 or newer is needed: make PYTHON=python3.11")'
+	@test -x $(BIN)/python || $(PYTHON) -m venv .venv || \
+	  { echo "The venv module is missing: apt-get install python3-venv"; exit 1; }
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	@touch $@
+
+.venv/.dev: .venv/.runtime requirements-dev.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
+	@touch $@
+
+frontend/node_modules/.installed: frontend/package-lock.json
+	cd frontend && npm ci --silent
+	@touch $@
+
+$(WEB): frontend/node_modules/.installed $(FRONT)
+	cd frontend && npm run --silent build
+	@touch $@
+
+lint: setup-dev
+	$(BIN)/ruff check .
+	$(BIN)/ruff format --check .
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	cd frontend && npm run --silent lint
+	cd frontend && npm run --silent types
+
+types: setup
+	$(BIN)/jade-perch openapi build/openapi.json
+	cd frontend && npm run --silent api-types
+
+test: setup-dev build
+	@tools/ensure_chromium
+	$(MAKE) --no-print-directory lint
+	$(BIN)/pytest
+
+format: setup-dev
+	$(BIN)/ruff check --fix .
+	$(BIN)/ruff format .
+
+bench: setup-dev build
+	$(BIN)/python tools/bench.py
+
+screenshots: setup-dev build
+	@tools/ensure_chromium
+	$(BIN)/python tools/screenshots.py
+
+clean:
+	rm -rf .venv frontend/node_modules src/jade_perch/web build

@@ -1,0 +1,1 @@
+"""The HTTP layer: one router per station, no rules."""

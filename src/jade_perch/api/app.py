@@ -1,0 +1,81 @@
+"""The application: routers, problem details, and the built pages."""
+
+from pathlib import Path
+
+from fastapi import APIRouter, FastAPI, Request, Response
+from fastapi.responses import FileResponse, HTMLResponse
+from fastapi.staticfiles import StaticFiles
+from starlette.exceptions import HTTPException
+from starlette.middleware.base import RequestResponseEndpoint
+from starlette.middleware.trustedhost import TrustedHostMiddleware
+
+from jade_perch import __version__
+from jade_perch.api import evening, journal, kit, plan, powers
+from jade_perch.api.body_limit import BodyLimit
+from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
+from jade_perch.standins.clock import Clock
+from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.migrations import migrate
+
+WEB = Path(__file__).parents[1] / "web"
+NOT_BUILT = "<!doctype html><title>Jade Perch</title><p>The pages are not built: run make build."
+SECURITY_HEADERS = {
+    "Content-Security-Policy": (
+        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
+        "object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
+    ),
+    "X-Content-Type-Options": "nosniff",
+    "Referrer-Policy": "no-referrer",
+}
+
+
+def create_app(data_dir: Path, clock: Clock, hosts: tuple[str, ...] = ()) -> FastAPI:
+    """Return the application over the database in ``data_dir``, its schema brought forward.
+
+    ``hosts`` are further names it answers to beside the loopback ones.
+    """
+    data_dir.mkdir(parents=True, exist_ok=True)
+    db = connect(data_dir / DATABASE_NAME)
+    try:
+        migrate(db)
+    finally:
+        db.close()
+    app = FastAPI(title="Jade Perch", version=__version__, docs_url=None, redoc_url=None)
+    app.state.data_dir, app.state.clock = data_dir, clock
+    install_problem_handlers(app)
+    api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
+    for station in (kit, powers, plan, journal, evening):
+        api.include_router(station.router)
+    app.include_router(api)
+    app.add_middleware(BodyLimit)
+    allowed = ["127.0.0.1", "localhost", "[::1]", "testserver", *hosts]
+    app.add_middleware(TrustedHostMiddleware, allowed_hosts=allowed)
+    app.middleware("http")(_with_headers)
+    _serve_pages(app)
+    return app
+
+
+async def _with_headers(request: Request, call_next: RequestResponseEndpoint) -> Response:
+    response = await call_next(request)
+    response.headers.update(SECURITY_HEADERS)
+    if request.url.path.startswith("/assets/"):
+        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
+    else:
+        response.headers["Cache-Control"] = "no-cache"
+    return response
+
+
+def _serve_pages(app: FastAPI) -> None:
+    if (WEB / "assets").is_dir():
+        app.mount("/assets", StaticFiles(directory=WEB / "assets"), name="assets")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        """Return a built file, or the one page every station's address leads to."""
+        if path.startswith("api/"):
+            raise HTTPException(404, f"There is nothing at /{path}.")
+        file = (WEB / path).resolve()
+        if path and file.is_relative_to(WEB) and file.is_file():
+            return FileResponse(file)
+        index = WEB / "index.html"
+        return FileResponse(index) if index.is_file() else HTMLResponse(NOT_BUILT, 503)

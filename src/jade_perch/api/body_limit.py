@@ -1,0 +1,66 @@
+"""Bodies that are far too large are read away and answered, never kept in memory."""
+
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from jade_perch.api.problems import problem_response
+from jade_perch.core.errors import FieldProblem
+
+MOST_BODY_BYTES = 2_000_000
+
+
+class _TooLarge(Exception):
+    pass
+
+
+class BodyLimit:
+    """ASGI middleware: answers 413 with problem details once a body passes the limit."""
+
+    def __init__(self, app: ASGIApp, most_bytes: int = MOST_BODY_BYTES) -> None:
+        self.app, self.most_bytes = app, most_bytes
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        declared = _declared_bytes(scope)
+        if declared > self.most_bytes:
+            await _read_away(receive)
+            await self._refuse(scope, receive, send, declared)
+            return
+        taken = 0
+
+        async def counted() -> Message:
+            nonlocal taken
+            message = await receive()
+            taken += len(message.get("body", b""))
+            if taken > self.most_bytes:
+                if message.get("more_body"):
+                    await _read_away(receive)
+                raise _TooLarge
+            return message
+
+        try:
+            await self.app(scope, counted, send)
+        except _TooLarge:
+            await self._refuse(scope, receive, send, taken)
+
+    async def _refuse(self, scope: Scope, receive: Receive, send: Send, given: int) -> None:
+        problem = FieldProblem(
+            field="body",
+            value=f"{given} bytes",
+            allowed=f"up to {self.most_bytes} bytes",
+            cure="Choose a smaller file; a whole kit takes some kilobytes.",
+            detail=f"The body has {given} bytes; allowed are {self.most_bytes}.",
+        )
+        await problem_response(413, "Too large", problem.detail, [problem])(scope, receive, send)
+
+
+def _declared_bytes(scope: Scope) -> int:
+    headers = dict(scope["headers"])
+    text = headers.get(b"content-length", b"0")
+    return int(text) if text.isdigit() else 0
+
+
+async def _read_away(receive: Receive) -> None:
+    while (await receive()).get("more_body"):
+        pass

@@ -1,0 +1,52 @@
+"""The same five verbs for every kind of kept item."""
+
+from typing import TypeVar
+
+from fastapi import APIRouter
+
+from jade_perch.api.dependencies import Db
+from jade_perch.core.fields import Item
+from jade_perch.store.items import (
+    ItemTable,
+    add_item,
+    change_item,
+    delete_item,
+    list_items,
+    restore_item,
+)
+
+T = TypeVar("T", bound=Item)
+
+
+def item_router(table: ItemTable[T], plural: str) -> APIRouter:
+    """Return list, add, change, delete and undo for one table under ``/plural``."""
+    model, kind = table.model, table.kind
+    router = APIRouter(prefix=f"/{plural}")
+
+    def list_route(db: Db) -> list[T]:
+        return list_items(db, table)
+
+    def add_route(item: model, db: Db) -> T:  # type: ignore[valid-type]
+        stored: T = add_item(db, table, item)
+        return stored
+
+    def change_route(item_id: int, item: model, db: Db) -> T:  # type: ignore[valid-type]
+        stored: T = change_item(db, table, item_id, item)
+        return stored
+
+    def delete_route(item_id: int, db: Db) -> None:
+        delete_item(db, table, item_id)
+
+    def restore_route(item_id: int, db: Db) -> T:
+        return restore_item(db, table, item_id)
+
+    one = "/{item_id}"
+    router.get("", response_model=list[model], operation_id=f"list_{plural}")(  # type: ignore[valid-type]
+        list_route
+    )
+    router.post("", response_model=model, status_code=201, operation_id=f"add_{kind}")(add_route)
+    router.put(one, response_model=model, operation_id=f"change_{kind}")(change_route)
+    router.delete(one, status_code=204, operation_id=f"delete_{kind}")(delete_route)
+    restore = router.post(f"{one}/restore", response_model=model, operation_id=f"restore_{kind}")
+    restore(restore_route)
+    return router

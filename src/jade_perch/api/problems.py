@@ -1,0 +1,81 @@
+"""Errors as RFC 9457 problem details, by one table; never a trace."""
+
+import logging
+from collections.abc import Sequence
+
+from fastapi import FastAPI, Request
+from fastapi.exceptions import RequestValidationError
+from pydantic import BaseModel
+from starlette.exceptions import HTTPException
+from starlette.responses import JSONResponse
+
+from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems
+from jade_perch.store.errors import DatabaseUnusable, NameTaken, NotFound
+
+MEDIA_TYPE = "application/problem+json"
+log = logging.getLogger("jade_perch")
+
+
+class Problem(BaseModel):
+    """RFC 9457 problem details; ``errors`` lists each field with value, range and cure."""
+
+    type: str = "about:blank"
+    title: str
+    status: int
+    detail: str
+    errors: list[FieldProblem] = []
+
+
+STATUS_OF: dict[type[Exception], tuple[int, str]] = {
+    NotFound: (404, "Not found"),
+    NameTaken: (409, "Name taken"),
+    DatabaseUnusable: (500, "Database unusable"),
+    JobError: (422, "Value refused"),
+}
+PROBLEM_RESPONSES: dict[int | str, dict[str, object]] = {
+    status: {"model": Problem, "description": title}
+    for status, title in ((404, "Not found"), (409, "Name taken"), (422, "Value refused"))
+}
+
+
+def install_problem_handlers(app: FastAPI) -> None:
+    """Make every error of the application leave as problem details."""
+    app.add_exception_handler(RequestValidationError, _validation)
+    app.add_exception_handler(HTTPException, _http)
+    app.add_exception_handler(Exception, _unexpected)
+    for kind in STATUS_OF:
+        app.add_exception_handler(kind, _known)
+
+
+def problem_response(
+    status: int, title: str, detail: str, errors: Sequence[FieldProblem] = ()
+) -> JSONResponse:
+    """Return the response that carries one problem."""
+    problem = Problem(title=title, status=status, detail=detail, errors=list(errors))
+    return JSONResponse(problem.model_dump(mode="json"), status, media_type=MEDIA_TYPE)
+
+
+async def _validation(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, RequestValidationError)
+    errors = field_problems(list(error.errors()))
+    return problem_response(422, "Value refused", " ".join(e.detail for e in errors), errors)
+
+
+async def _http(_: Request, error: Exception) -> JSONResponse:
+    assert isinstance(error, HTTPException)
+    return problem_response(error.status_code, "Request refused", str(error.detail))
+
+
+async def _known(_: Request, error: Exception) -> JSONResponse:
+    status, title = next(found for kind, found in STATUS_OF.items() if isinstance(error, kind))
+    errors = [error.problem()] if isinstance(error, OutOfRange) else []
+    if isinstance(error, NameTaken):
+        taken = OutOfRange("name", error.name, "a name not in use", "Choose another name.")
+        errors = [taken.problem()]
+    return problem_response(status, title, str(error), errors)
+
+
+async def _unexpected(request: Request, error: Exception) -> JSONResponse:
+    log.error("Unexpected error in %s", request.url.path, exc_info=error)
+    detail = "Something went wrong inside. Nothing was changed; the log of the server says more."
+    return problem_response(500, "Internal error", detail)

@@ -1,0 +1,72 @@
+"""The command behind make: ``jade-perch serve`` and ``jade-perch demo``."""
+
+import argparse
+import json
+import sys
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+
+import platformdirs
+import uvicorn
+
+from jade_perch.api.app import create_app
+from jade_perch.core.errors import OutOfRange
+from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.standins.clock import Clock, parse_clock
+from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.errors import StoreError
+
+DEFAULT_PORT = 8427
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run the command; returns the exit status, 2 for arguments that cannot be used."""
+    options = _parser().parse_args(arguments)
+    try:
+        if options.command == "openapi":
+            return _write_openapi(options.file)
+        clock = parse_clock(options.clock or (CLOCK if options.command == "demo" else None))
+        return _serve(options, clock)
+    except (OutOfRange, StoreError, OSError) as error:
+        print(f"jade-perch: {error}", file=sys.stderr)
+        return 2
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = argparse.ArgumentParser(prog="jade-perch", description=__doc__)
+    commands = parser.add_subparsers(dest="command", required=True)
+    for name, about in (("serve", "your own evenings"), ("demo", "the made-up scenario")):
+        command = commands.add_parser(name, help=about)
+        command.add_argument("--host", default="127.0.0.1")
+        command.add_argument("--port", type=int, default=DEFAULT_PORT)
+        command.add_argument("--data-dir", type=Path, help="where the database lives")
+        command.add_argument("--clock", help="now, or a time such as 2027-02-13T17:10+01:00")
+    openapi = commands.add_parser("openapi", help="write the OpenAPI document")
+    openapi.add_argument("file", type=Path)
+    return parser
+
+
+def _serve(options: argparse.Namespace, clock: Clock) -> int:
+    own = Path(platformdirs.user_data_dir("jade-perch"))
+    is_demo = options.command == "demo"
+    data_dir = options.data_dir or (own / "demo" if is_demo else own)
+    app = create_app(data_dir, clock, hosts=(options.host,))
+    if is_demo:
+        db = connect(data_dir / DATABASE_NAME)
+        try:
+            load_demo(db)
+        finally:
+            db.close()
+    print(f"Jade Perch: http://{options.host}:{options.port}/  (Ctrl+C ends it)", flush=True)
+    uvicorn.run(app, host=options.host, port=options.port, log_level="warning")
+    return 0
+
+
+def _write_openapi(file: Path) -> int:
+    """Write the OpenAPI document, from which the page's types are generated."""
+    file.parent.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as empty:
+        document = create_app(Path(empty), Clock()).openapi()
+    file.write_text(json.dumps(document, indent=1, sort_keys=True) + "\n", "utf-8")
+    return 0

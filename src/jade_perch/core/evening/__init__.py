@@ -1,0 +1,1 @@
+"""Choices for one evening."""

@@ -1,0 +1,251 @@
+"""What of Moon and planets is up tonight, when, and through which glass."""
+
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jade_perch.core.constants import AU_KM, SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG, TWILIGHT_DEG
+from jade_perch.core.evening.choose import FIELD_ROOM, Glass, TargetKind, choose_glass
+from jade_perch.core.fields import Frozen
+from jade_perch.core.optics.ladder import Ladder
+from jade_perch.core.optics.limits import School
+from jade_perch.core.optics.sums import Sum
+from jade_perch.core.safety import SunWatch, refused_for_sun, sun_until, sun_watch
+from jade_perch.core.site import Site
+from jade_perch.core.sky.ephemeris import (
+    BODIES,
+    INDEX,
+    Body,
+    BodyName,
+    Track,
+    diameter_arcsec,
+    refracted_deg,
+    separation_deg,
+)
+from jade_perch.core.sky.night import BodyNight, Night, night_track
+
+LOW_DEG = 10.0  # below it thick air ruins every disc
+STEP_S = 300.0  # how finely a night is searched for usable minutes
+ANY_LIGHT_DEG = 90.0  # the Moon may be looked at by day
+BRIGHT: tuple[BodyName, ...] = ("venus", "jupiter")  # found before the end of civil twilight
+COMPASS = (
+    "N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE",
+    "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW",
+)  # fmt: skip
+
+When = Literal["now", "later", "not tonight"]
+
+
+class Target(Frozen):
+    """One body tonight; directions hold for ``Tonight.at_utc``, altitudes are refracted."""
+
+    body: BodyName
+    label: str
+    when: When
+    why: str
+    altitude_deg: float
+    azimuth_deg: float
+    direction: str
+    from_sun_deg: float
+    refused: bool
+    best_from_utc: datetime | None
+    best_until_utc: datetime | None
+    night: BodyNight
+    diameter_arcsec: float
+    lit_percent: float
+    glass: Glass | None
+    place_sum: Sum
+    size_sum: Sum
+    glass_sum: Sum | None
+
+
+class Tonight(Frozen):
+    """The evening's list, with the moment its directions hold for."""
+
+    night: Night
+    at_utc: datetime
+    at_is_now: bool
+    sun: SunWatch
+    targets: list[Target]
+
+
+@dataclass(frozen=True)
+class _Moment:
+    """All nine bodies at the reference moment, and over the rest of the night."""
+
+    at_s: float
+    sun: SunWatch
+    altitude_deg: NDArray[np.float64]
+    azimuth_deg: NDArray[np.float64]
+    distance_au: NDArray[np.float64]
+    lit: NDArray[np.float64]
+    from_sun_deg: NDArray[np.float64]
+    ahead_s: NDArray[np.float64]
+    usable: NDArray[np.bool_]
+    highest_in_dark_deg: NDArray[np.float64]
+
+
+def make_tonight(
+    site: Site, night: Night, now_utc: datetime, ladder: Ladder | None, school: School
+) -> Tonight:
+    """Return Moon and planets of a night with times, places and recommended glass.
+
+    Directions are given for ``now_utc`` while it lies inside the night, otherwise for sunset
+    (or the middle of the night where there is none).
+
+    Source: handbook of the work, sections 5 to 7.
+    """
+    inside = night.start_utc <= now_utc <= night.end_utc
+    middle = night.start_utc + (night.end_utc - night.start_utc) / 2
+    at_utc = now_utc if inside else (night.sunset_utc or middle)
+    moment = _moment(night_track(site, night.date), night, at_utc)
+    targets = [_target(night, moment, number, ladder, school) for number in range(1, len(BODIES))]
+    order = {"now": 0, "later": 1, "not tonight": 2}
+    targets.sort(key=lambda t: (order[t.when], t.best_from_utc or night.end_utc))
+    return Tonight(night=night, at_utc=at_utc, at_is_now=inside, sun=moment.sun, targets=targets)
+
+
+def direction(azimuth_deg: float) -> str:
+    """Return the sixteen-point compass name of an azimuth in degrees from true north."""
+    return COMPASS[round(azimuth_deg / 22.5) % 16]
+
+
+def _moment(track: Track, night: Night, at_utc: datetime) -> _Moment:
+    at_s = at_utc.timestamp()
+    now = np.array([at_s])
+    ahead_s = np.arange(at_s, track.end_s, STEP_S)
+    altitude, azimuth = (angles[:, 0] for angles in track.altaz_deg(now))
+    ahead_deg = track.altaz_deg(ahead_s)[0]
+    sun_deg = ahead_deg[INDEX["sun"]]
+    near_sun = (_from_sun_deg(track, ahead_s) < SUN_KEEP_AWAY_DEG) & (sun_deg > SUN_HORIZON_DEG)
+    limits = np.array([_sun_limit_deg(body.name) for body in BODIES])
+    dim_enough = sun_deg[np.newaxis] < limits[:, np.newaxis]
+    return _Moment(
+        at_s=at_s,
+        sun=sun_watch(track, at_s, sun_until(night, at_utc)),
+        altitude_deg=altitude,
+        azimuth_deg=azimuth,
+        distance_au=track.distances_au(now)[:, 0],
+        lit=track.fractions_lit(now)[:, 0],
+        from_sun_deg=_from_sun_deg(track, now)[:, 0],
+        ahead_s=ahead_s,
+        usable=(ahead_deg >= LOW_DEG) & dim_enough & ~near_sun,
+        highest_in_dark_deg=np.where(dim_enough, ahead_deg, -90.0).max(axis=1, initial=-90.0),
+    )
+
+
+def _sun_limit_deg(body: BodyName) -> float:
+    """Return how high the Sun may stand while one looks for a body."""
+    if body == "moon":
+        return ANY_LIGHT_DEG
+    return SUN_HORIZON_DEG if body in BRIGHT else TWILIGHT_DEG["civil"]
+
+
+def _from_sun_deg(track: Track, unix_s: NDArray[np.float64]) -> NDArray[np.float64]:
+    places = track.directions(unix_s)
+    sun = places[INDEX["sun"]]
+    return np.array([separation_deg(place, sun) for place in places])
+
+
+def _target(
+    night: Night, moment: _Moment, number: int, ladder: Ladder | None, school: School
+) -> Target:
+    body = BODIES[number]
+    size = float(diameter_arcsec(body.name, moment.distance_au[number]))
+    best = _first_run(moment.ahead_s, moment.usable[number])
+    kind: TargetKind = "moon" if body.name == "moon" else "planet"
+    glass = choose_glass(ladder, kind, size, school) if ladder else None
+    altitude_deg = float(refracted_deg(moment.altitude_deg[number]))
+    azimuth_deg = float(moment.azimuth_deg[number])
+    away_deg = float(moment.from_sun_deg[number])
+    when: When = "not tonight" if best is None else "now" if best[0] == moment.at_s else "later"
+    return Target(
+        body=body.name,
+        label=body.label,
+        when=when,
+        why=_why_not(night.bodies[number], moment, number) if best is None else "",
+        altitude_deg=altitude_deg,
+        azimuth_deg=azimuth_deg,
+        direction=direction(azimuth_deg),
+        from_sun_deg=away_deg,
+        refused=refused_for_sun(moment.sun.is_up, away_deg),
+        best_from_utc=None if best is None else _utc(best[0]),
+        best_until_utc=None if best is None else _utc(best[1]),
+        night=night.bodies[number],
+        diameter_arcsec=size,
+        lit_percent=float(100 * moment.lit[number]),
+        glass=glass,
+        place_sum=_place_sum(float(moment.altitude_deg[number]), altitude_deg, azimuth_deg),
+        size_sum=_size_sum(body, float(moment.distance_au[number]), size),
+        glass_sum=None if glass is None else _glass_sum(glass, size),
+    )
+
+
+def _first_run(
+    unix_s: NDArray[np.float64], usable: NDArray[np.bool_]
+) -> tuple[float, float] | None:
+    """Return the first unbroken stretch of usable moments, or None."""
+    good = np.flatnonzero(usable)
+    if not good.size:
+        return None
+    ends = np.flatnonzero(~usable[good[0] :])
+    last = good[0] + (ends[0] - 1 if ends.size else len(usable) - good[0] - 1)
+    return float(unix_s[good[0]]), float(unix_s[last])
+
+
+def _why_not(body: BodyNight, moment: _Moment, number: int) -> str:
+    """Return in words why a body is not worth a look in what is left of the night."""
+    if body.horizon == "does not rise":
+        return "It does not rise at this place tonight."
+    highest_deg = float(moment.highest_in_dark_deg[number])
+    away_deg = float(moment.from_sun_deg[number])
+    if away_deg < SUN_KEEP_AWAY_DEG:
+        return f"Only {away_deg:.0f}° from the Sun: leave it alone."
+    if highest_deg <= 0:
+        return "It is up only while the Sun is, or has set already."
+    return f"It gets no higher than {highest_deg:.0f}° in a dark enough sky."
+
+
+def _utc(unix_s: float) -> datetime:
+    return datetime.fromtimestamp(round(unix_s), tz=UTC)
+
+
+def _place_sum(true_deg: float, seen_deg: float, azimuth_deg: float) -> Sum:
+    lift_arcmin = (seen_deg - true_deg) * 60
+    return Sum(
+        title="Altitude and direction",
+        formula="altitude from hour angle and declination + refraction",
+        worked=f"{true_deg:.2f}° + {lift_arcmin:.1f}′ of refraction; azimuth {azimuth_deg:.1f}°",
+        result=f"{seen_deg:.1f}° up, {direction(azimuth_deg)}",
+        source="JPL DE421; Meeus ch. 13; refraction after Bennett 1982",
+        sureness="exact",
+        note="Azimuth is counted from true north through east. Hills and roofs are not counted.",
+    )
+
+
+def _size_sum(body: Body, distance_au: float, size_arcsec: float) -> Sum:
+    distance_km = distance_au * AU_KM
+    return Sum(
+        title="Apparent diameter",
+        formula="2 · asin( radius ÷ distance )",
+        worked=f"2 · asin( {body.radius_km:,.0f} km ÷ {distance_km:,.0f} km )",
+        result=f"{size_arcsec:.1f}″ = {size_arcsec / 60:.2f}′",
+        source="JPL DE421; equatorial radii IAU 2015",
+        sureness="exact",
+    )
+
+
+def _glass_sum(glass: Glass, size_arcsec: float) -> Sum:
+    return Sum(
+        title="How far to climb",
+        formula=f"strongest rung under every limit; whole Moon: field ≥ {FIELD_ROOM:g} × object",
+        worked=f"{glass.top_label} = {glass.top_magnification:.0f}×, "
+        f"{size_arcsec:.1f}″ × {glass.top_magnification:.0f} = {glass.top_apparent_arcmin:.0f}′",
+        result=f"{glass.top_fraction_of_field:.1%} of the field",
+        source="Handbook of the work, section 6; Sidgwick on useful magnification",
+        sureness="about",
+        note=glass.reason + " The blur of tonight's air is an estimate from its steadiness.",
+    )

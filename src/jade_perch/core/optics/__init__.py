@@ -1,0 +1,1 @@
+"""What the glass does: powers, ladder, limits and the sums behind them."""

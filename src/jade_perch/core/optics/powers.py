@@ -1,0 +1,87 @@
+"""From telescope, eyepiece and amplification to the figures that decide a view.
+
+Every function takes numbers or NumPy arrays of one shape and returns that shape.
+"""
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from jade_perch.core.constants import SIDEREAL_ARCSEC_PER_S
+
+Floats = NDArray[np.float64]
+
+
+def _positive(value: ArrayLike) -> Floats:
+    """Return ``value`` as an array in which zero, negatives and NaN have become NaN."""
+    numbers = np.asarray(value, dtype=float)
+    return np.where(numbers > 0, numbers, np.nan)
+
+
+def magnification(
+    focal_length_mm: ArrayLike, eyepiece_focal_length_mm: ArrayLike, amplification: ArrayLike = 1.0
+) -> Floats:
+    """Return how many times larger the view is than with the naked eye, dimensionless.
+
+    ``focal_length_mm`` is the telescope's; ``amplification`` is 1 without a Barlow.
+    Anything not above zero gives NaN.
+
+    Source: Sidgwick, Amateur Astronomer's Handbook, magnification.
+    """
+    return (
+        _positive(amplification) * _positive(focal_length_mm) / _positive(eyepiece_focal_length_mm)
+    )
+
+
+def exit_pupil_mm(aperture_mm: ArrayLike, magnification: ArrayLike) -> Floats:
+    """Return the width in mm of the beam that leaves the eyepiece; NaN for nonsense.
+
+    Source: Sidgwick, exit pupil: aperture over magnification.
+    """
+    return _positive(aperture_mm) / _positive(magnification)
+
+
+def effective_focal_ratio(
+    focal_length_mm: ArrayLike, aperture_mm: ArrayLike, amplification: ArrayLike = 1.0
+) -> Floats:
+    """Return the focal ratio the eyepiece is fed with, dimensionless; NaN for nonsense.
+
+    Source: definition; an amplifier lengthens the focal length by its factor.
+    """
+    return _positive(amplification) * _positive(focal_length_mm) / _positive(aperture_mm)
+
+
+def true_field_from_stop_deg(
+    field_stop_mm: ArrayLike, focal_length_mm: ArrayLike, amplification: ArrayLike = 1.0
+) -> Floats:
+    """Return the true field in degrees seen through a field stop in mm; exact.
+
+    ``focal_length_mm`` is the telescope's.  Unknown stops go in and come out as NaN.
+
+    Source: geometry, 2·atan(stop / (2·A·F)).
+    """
+    effective_mm = _positive(amplification) * _positive(focal_length_mm)
+    half = np.arctan(_positive(field_stop_mm) / (2 * effective_mm))
+    return np.asarray(np.degrees(2 * half))
+
+
+def true_field_from_apparent_deg(apparent_field_deg: ArrayLike, magnification: ArrayLike) -> Floats:
+    """Return the true field in degrees as apparent field over magnification.
+
+    About right only: distortion at the edge of wide eyepieces makes it off by some percent.
+
+    Source: Sidgwick, field of view.
+    """
+    return _positive(apparent_field_deg) / _positive(magnification)
+
+
+def drift_time_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
+    """Return the seconds a star needs to drift across the whole field, no drive running.
+
+    ``declination_deg`` from -90 to 90; at a pole the star stays and the answer is infinite.
+
+    Source: sidereal rate 15.041067 arcsec/s times cos(declination); Meeus ch. 12.
+    """
+    cosine = np.cos(np.radians(np.asarray(declination_deg, dtype=float)))
+    rate = SIDEREAL_ARCSEC_PER_S * np.where(np.abs(cosine) < 1e-12, 0.0, cosine)
+    with np.errstate(divide="ignore"):
+        return _positive(true_field_deg) * 3600 / rate

@@ -1,0 +1,1 @@
+"""The made-up demo scenario and its loader."""

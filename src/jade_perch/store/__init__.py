@@ -1,0 +1,1 @@
+"""Records in SQLite through plain SQL."""

@@ -1,0 +1,42 @@
+"""The one door to the database, and the one door to a transaction."""
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+
+from jade_perch.store.errors import DatabaseUnusable
+
+DATABASE_NAME = "jade-perch.sqlite3"
+BUSY_MS = 5000  # how long a writer waits for another one
+
+
+def connect(path: Path) -> sqlite3.Connection:
+    """Open (or create) the database at ``path`` with foreign keys on, WAL and full syncing.
+
+    Transactions are begun by ``atomic`` alone.  A request's dependency and its route may run in
+    different worker threads, hence no thread check; no connection serves two requests.
+    Raises ``DatabaseUnusable`` when the file is no database.
+    """
+    try:
+        db = sqlite3.connect(path, isolation_level=None, check_same_thread=False)
+        db.row_factory = sqlite3.Row
+        db.execute("PRAGMA foreign_keys = ON")
+        db.execute("PRAGMA journal_mode = WAL")
+        db.execute("PRAGMA synchronous = FULL")
+        db.execute(f"PRAGMA busy_timeout = {BUSY_MS}")
+    except sqlite3.Error as error:
+        raise DatabaseUnusable(f"{path} cannot be opened as a database: {error}.") from error
+    return db
+
+
+@contextmanager
+def atomic(db: sqlite3.Connection) -> Iterator[None]:
+    """Run a block as one transaction: all of it is stored, or nothing."""
+    db.execute("BEGIN IMMEDIATE")
+    try:
+        yield
+    except BaseException:
+        db.rollback()
+        raise
+    db.commit()

@@ -1,0 +1,25 @@
+"""What the store cannot do, with the names and values needed to say so."""
+
+
+class StoreError(Exception):
+    """Base of everything the store refuses."""
+
+
+class NotFound(StoreError):
+    """There is no such record, or it has been deleted."""
+
+    def __init__(self, kind: str, item_id: int) -> None:
+        super().__init__(f"There is no {kind} number {item_id}. It may have been deleted.")
+        self.kind, self.item_id = kind, item_id
+
+
+class NameTaken(StoreError):
+    """Another record of the same kind has this name already."""
+
+    def __init__(self, kind: str, name: str) -> None:
+        super().__init__(f"A {kind} named {name!r} is there already. Choose another name.")
+        self.kind, self.name = kind, name
+
+
+class DatabaseUnusable(StoreError):
+    """The file cannot be opened as a database of this application."""
