@@ -7,10 +7,11 @@ from fastapi import APIRouter, Query
 
 from jade_perch.api.dependencies import Db
 from jade_perch.core.evening.context import EveningChoice
+from jade_perch.core.fields import Range
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.ladder import Ladder, build_ladder
 from jade_perch.core.optics.limits import eye_pupil
-from jade_perch.core.optics.sums import Figure, Sum, rung_sum
+from jade_perch.core.optics.sums import DriftField, Figure, Sum, measured_field, rung_sum
 from jade_perch.store.evening import chosen_observer, get_choice
 from jade_perch.store.items import get_item, list_items
 from jade_perch.store.kit import AMPLIFIERS, EYEPIECES, TELESCOPES
@@ -52,3 +53,13 @@ def get_sum(
         amplifier,
         eye_pupil(chosen_observer(db, get_choice(db))),
     )
+
+
+Elapsed = Annotated[float, Range(1, 86400, "s", "Time one star from edge to edge.")]
+Declination = Annotated[float, Range(-89, 89, "°", "Type the star's declination.")]
+
+
+@router.get("/drift")
+def get_drift_field(elapsed_s: Elapsed, declination_deg: Declination = 0.0) -> DriftField:
+    """Return the true field that goes with a timed drift."""
+    return measured_field(elapsed_s, declination_deg)

@@ -9,7 +9,7 @@ from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
 from jade_perch.store.connection import atomic
 from jade_perch.store.items import ItemTable, add_item, change_item, list_items
 
-TELESCOPES = ItemTable("telescope", Telescope)
+TELESCOPES = ItemTable("telescope", Telescope, order_by="id")
 EYEPIECES = ItemTable("eyepiece", Eyepiece, order_by="focal_length_mm DESC, name COLLATE NOCASE")
 AMPLIFIERS = ItemTable("amplifier", Amplifier, order_by="factor, name COLLATE NOCASE")
 

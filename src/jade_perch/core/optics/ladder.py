@@ -70,9 +70,9 @@ class Start(Frozen):
 
 
 class Misfit(Frozen):
-    """A combination that cannot be put together, with the reason."""
+    """What cannot be put together for one reason."""
 
-    label: str
+    labels: list[str]
     reason: str
 
 
@@ -106,14 +106,14 @@ def build_ladder(
     Source: handbook of the work, section 2.
     """
     rungs: list[Rung] = []
-    misfits: list[Misfit] = []
+    misfits: list[tuple[str, str]] = []
     for eyepiece in eyepieces:
         for amplifier in (None, *amplifiers):
             reason = why_not(telescope, eyepiece, amplifier)
             if reason is None:
                 rungs.append(make_rung(telescope, eyepiece, amplifier, pupil.pupil_mm))
-            elif amplifier is None or why_not(telescope, eyepiece, None) is None:
-                misfits.append(Misfit(label=combination_label(eyepiece, amplifier), reason=reason))
+            else:
+                misfits.append((reason, combination_label(eyepiece, amplifier)))
     rungs.sort(key=lambda rung: (rung.magnification, rung.amplifier_id is not None, rung.key))
     return Ladder(
         telescope_id=telescope.id,
@@ -123,10 +123,18 @@ def build_ladder(
         twins=find_twins(rungs),
         gaps=find_gaps(rungs, telescope.focal_length_mm),
         ceilings=ceilings(telescope.aperture_mm, steadiness),
-        bands=band_edges(pupil.pupil_mm),
-        misfits=misfits,
+        bands=band_edges(pupil.pupil_mm, telescope.aperture_mm),
+        misfits=_by_reason(misfits),
         start=start_rung(rungs, pupil.pupil_mm),
     )
+
+
+def _by_reason(misfits: Iterable[tuple[str, str]]) -> list[Misfit]:
+    """Gather what is refused for the same reason, in order of first appearance."""
+    gathered: dict[str, list[str]] = {}
+    for reason, label in misfits:
+        gathered.setdefault(reason, []).append(label)
+    return [Misfit(labels=labels, reason=reason) for reason, labels in gathered.items()]
 
 
 def why_not(telescope: Telescope, eyepiece: Eyepiece, amplifier: Amplifier | None) -> str | None:

@@ -23,18 +23,23 @@ USUAL_AGE_YEARS = 40.0  # assumed when nobody has said how old the eye is
 # Seeing disc (FWHM, arcsec) for the five steps of steadiness; our own estimate, said so on screen.
 SEEING_ARCSEC_BY_STEADINESS = {1: 4.0, 2: 3.0, 3: 2.0, 4: 1.5, 5: 1.0}
 
-WIDER_THAN_ANY_BEAM_MM = 1000.0  # upper end of the wasted band; drawn to the edge
+WIDE_MM, CLUSTER_MM = 4.0, 2.0  # exit pupils where one use gives way to the next; handbook 6
 ROUNDING_MM = 1e-9  # so that 140/280 counts as the 0.5 mm it is
 
 Band = Literal["wasted", "widest", "clusters", "all_round", "fine", "empty"]
 
 
 class BandEdge(Frozen):
-    """A stretch of the ladder by exit pupil, from ``low_mm`` up to ``high_mm``."""
+    """A stretch of the ladder by exit pupil in mm, and the powers it spans.
+
+    The ends that have no end, wasted light below and empty magnification above, are None.
+    """
 
     band: Band
     low_mm: float
-    high_mm: float
+    high_mm: float | None
+    low_magnification: float | None
+    high_magnification: float | None
     words: str
 
 
@@ -102,21 +107,28 @@ def ceilings(aperture_mm: float, steadiness: int) -> list[Ceiling]:
     return [*schools, air]
 
 
-def band_edges(eye_pupil_mm: float) -> list[BandEdge]:
-    """Return the bands by exit pupil, widest beam first, cut to this eye in mm."""
-    steps: list[tuple[Band, float, str]] = [
-        ("wasted", eye_pupil_mm, "wasted light: the beam is wider than the eye"),
-        ("widest", min(4.0, eye_pupil_mm), "widest, brightest: finding, wide nebulae"),
-        ("clusters", 2.0, "clusters and galaxies"),
-        ("all_round", 1.0, "all-round, globular clusters"),
-        ("fine", SCHOOL_EXIT_PUPIL_MM["steady"], "Moon, planets, double stars"),
+def band_edges(eye_pupil_mm: float, aperture_mm: float) -> list[BandEdge]:
+    """Return the bands by exit pupil, widest beam first, for this eye and aperture in mm."""
+    edges: list[tuple[Band, float, str]] = [
+        ("wasted", eye_pupil_mm, "wasted light"),
+        ("widest", min(WIDE_MM, eye_pupil_mm), "widest, brightest"),
+        ("clusters", min(CLUSTER_MM, eye_pupil_mm), "clusters, galaxies"),
+        ("all_round", SCHOOL_EXIT_PUPIL_MM["detail"], "all-round, globulars"),
+        ("fine", SCHOOL_EXIT_PUPIL_MM["steady"], "Moon, planets, doubles"),
         ("empty", 0.0, "empty magnification"),
     ]
-    highs = [WIDER_THAN_ANY_BEAM_MM, *(low for _, low, _ in steps[:-1])]
+    highs = [None, *(low for _, low, _ in edges[:-1])]
     return [
-        BandEdge(band=band, low_mm=low, high_mm=high, words=words)
-        for (band, low, words), high in zip(steps, highs, strict=True)
-        if high > low
+        BandEdge(
+            band=band,
+            low_mm=low,
+            high_mm=high,
+            low_magnification=None if high is None else aperture_mm / high,
+            high_magnification=aperture_mm / low if low else None,
+            words=words,
+        )
+        for (band, low, words), high in zip(edges, highs, strict=True)
+        if high is None or high > low
     ]
 
 
@@ -124,5 +136,10 @@ def band_of(exit_pupil_mm: float, eye_pupil_mm: float) -> Band:
     """Return the band an exit pupil in mm falls into for this eye pupil in mm."""
     if exit_pupil_mm > eye_pupil_mm:
         return "wasted"
-    usable = (edge for edge in band_edges(eye_pupil_mm) if edge.band != "wasted")
-    return next(edge.band for edge in usable if exit_pupil_mm >= edge.low_mm - ROUNDING_MM)
+    steps: tuple[tuple[Band, float], ...] = (
+        ("widest", WIDE_MM),
+        ("clusters", CLUSTER_MM),
+        ("all_round", SCHOOL_EXIT_PUPIL_MM["detail"]),
+        ("fine", SCHOOL_EXIT_PUPIL_MM["steady"]),
+    )
+    return next((band for band, low in steps if exit_pupil_mm >= low - ROUNDING_MM), "empty")

@@ -85,3 +85,14 @@ def drift_time_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0) ->
     rate = SIDEREAL_ARCSEC_PER_S * np.where(np.abs(cosine) < 1e-12, 0.0, cosine)
     with np.errstate(divide="ignore"):
         return _positive(true_field_deg) * 3600 / rate
+
+
+def true_field_from_drift_deg(elapsed_s: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
+    """Return the true field in degrees that a star crosses edge to edge in ``elapsed_s``.
+
+    The drive is off and the star goes through the middle; ``declination_deg`` from -90 to 90.
+
+    Source: sidereal rate 15.041067 arcsec/s times cos(declination); Meeus ch. 12.
+    """
+    cosine = np.cos(np.radians(np.asarray(declination_deg, dtype=float)))
+    return np.asarray(_positive(elapsed_s) * SIDEREAL_ARCSEC_PER_S * cosine / 3600)

@@ -5,6 +5,7 @@ from typing import Literal
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM, SIDEREAL_ARCSEC_PER_S
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
+from jade_perch.core.optics import powers
 from jade_perch.core.optics.ladder import Rung, make_rung
 from jade_perch.core.optics.limits import EyePupil
 
@@ -134,3 +135,30 @@ def _drift(rung: Rung) -> Sum:
         sureness="about" if rung.field_is_about or rung.amplifier_id is not None else "exact",
         note="For a star on the celestial equator; nearer the pole it stays longer.",
     )
+
+
+class DriftField(Frozen):
+    """A field measured by timing a star across it, with the sum behind it."""
+
+    elapsed_s: float
+    true_field_deg: float
+    sum: Sum
+
+
+def measured_field(elapsed_s: float, declination_deg: float) -> DriftField:
+    """Return the true field a star crosses in ``elapsed_s`` seconds at a declination in degrees.
+
+    Source: handbook of the work, section 2.
+    """
+    field_deg = float(powers.true_field_from_drift_deg(elapsed_s, declination_deg))
+    opened = Sum(
+        title="Field by drift",
+        formula="time × 15.041 ″/s × cos declination",
+        worked=f"{elapsed_s:.0f} s × {SIDEREAL_ARCSEC_PER_S:.3f} ″/s × cos {declination_deg:g}°",
+        result=f"{field_deg:.2f}°",
+        source="Meeus, Astronomical Algorithms, 2nd ed., ch. 12: sidereal rate",
+        sureness="about",
+        note="The star must cross the middle of the field, drive off. One second of doubt in "
+        f"the timing is {SIDEREAL_ARCSEC_PER_S / 60:.2f}′.",
+    )
+    return DriftField(elapsed_s=elapsed_s, true_field_deg=field_deg, sum=opened)

@@ -1,0 +1,98 @@
+<script setup lang="ts">
+import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import AppHeader from './shell/AppHeader.vue'
+import EveningRibbon from './shell/EveningRibbon.vue'
+import EveningSheet from './shell/EveningSheet.vue'
+import KeyHelp from './shell/KeyHelp.vue'
+import NoteSheet from './shell/NoteSheet.vue'
+import StationRail from './shell/StationRail.vue'
+import SumDialog from './shell/SumDialog.vue'
+import { useDriftTimer } from './shell/driftTimer'
+import { useEvening } from './shell/evening'
+import { useKeys } from './shell/keys'
+import { useNotices } from './shell/notices'
+import { useNoting } from './shell/noting'
+import { useRegime } from './shell/regime'
+import { useRungs } from './shell/rungs'
+import { STATIONS } from './shell/stations'
+
+const router = useRouter()
+const route = useRoute()
+const regime = useRegime()
+const evening = useEvening()
+const rungs = useRungs()
+const noting = useNoting()
+const notices = useNotices()
+const drift = useDriftTimer()
+const eveningIsOpen = ref(false)
+const keysAreOpen = ref(false)
+
+useKeys(key => {
+  const station = STATIONS[Number(key) - 1]
+  if (key >= '1' && station) void router.push(`/${station.name}`)
+  else if (key === ',') rungs.step(-1)
+  else if (key === '.') rungs.step(1)
+  else if (key === 'n') regime.next()
+  else if (key === ' ') void drift.toggle()
+  else if (key === 'o') noting.begin()
+  else if (key === '/') void router.push({ path: '/plan', query: { find: '' } })
+  else if (key === '?') keysAreOpen.value = true
+})
+
+let stop: (() => void) | undefined
+onMounted(async () => {
+  await evening.refresh()
+  stop = evening.follow()
+})
+onBeforeUnmount(() => stop?.())
+watch(() => evening.version, () => rungs.load())
+</script>
+
+<template>
+  <v-app>
+    <div class="frame">
+      <AppHeader @evening="eveningIsOpen = true" @keys="keysAreOpen = true" />
+      <StationRail class="rail" />
+      <main class="station" :aria-label="String(route.name ?? '')">
+        <p v-if="evening.refusal" class="refusal" role="alert">{{ evening.refusal.problem.detail }}</p>
+        <router-view v-slot="{ Component }">
+          <component :is="Component" @evening="eveningIsOpen = true" />
+        </router-view>
+      </main>
+      <EveningRibbon class="ribbon" @evening="eveningIsOpen = true" />
+    </div>
+    <EveningSheet v-model="eveningIsOpen" />
+    <NoteSheet />
+    <SumDialog />
+    <KeyHelp v-model="keysAreOpen" />
+    <v-snackbar :model-value="notices.notice !== null" :timeout="12000" location="bottom" class="notice" @update:model-value="notices.notice = null">
+      {{ notices.notice?.words }}
+      <template #actions>
+        <v-btn v-if="notices.notice?.undo" variant="text" @click="notices.undo()">Undo</v-btn>
+        <v-btn variant="text" @click="notices.notice = null">Close</v-btn>
+      </template>
+    </v-snackbar>
+    <Teleport to="body">
+      <div v-if="regime.paneIsNeeded" class="pane" :style="{ background: regime.paneColour }" />
+    </Teleport>
+  </v-app>
+</template>
+
+<style scoped>
+.frame {
+  display: grid; height: 100dvh; width: 100%;
+  grid-template: var(--header-height) minmax(0, 1fr) var(--ribbon-height) / var(--rail-width) minmax(0, 1fr);
+  grid-template-areas: 'head head' 'rail station' 'ribbon ribbon';
+}
+.rail { grid-area: rail; }
+.station { grid-area: station; min-height: 0; min-width: 0; position: relative; }
+.ribbon { grid-area: ribbon; }
+.refusal { background: var(--brass-wash); padding: 12px 16px; }
+@media (max-width: 699px) {
+  .frame {
+    grid-template: auto minmax(0, 1fr) var(--ribbon-height) 64px / minmax(0, 1fr);
+    grid-template-areas: 'head' 'station' 'ribbon' 'rail';
+  }
+}
+</style>

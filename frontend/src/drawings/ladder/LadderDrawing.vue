@@ -1,0 +1,129 @@
+<script setup lang="ts">
+import { scaleLog } from 'd3-scale'
+import { computed, ref } from 'vue'
+import type { Ladder } from '@/shell/rungs'
+import { useSize } from '@/shell/width'
+import { spreadLabels } from './spread'
+
+const props = defineProps<{ ladder: Ladder, selectedKey: string | undefined }>()
+const emit = defineEmits<{ select: [key: string], step: [by: number] }>()
+const host = ref<HTMLElement | null>(null)
+const { width, height } = useSize(host)
+const EDGE = 14
+const LABEL_GAP = 19
+const RAILS = [78, 138] as const
+
+const powers = computed(() => props.ladder.rungs.map(rung => rung.magnification))
+const y = computed(() => scaleLog(
+  [Math.min(...powers.value) * 0.82, Math.max(...powers.value) * 1.18],
+  [Math.max(1, height.value - EDGE), EDGE],
+).clamp(true))
+const bands = computed(() => props.ladder.bands.map(band => {
+  const top = band.high_magnification ? y.value(band.high_magnification) : EDGE
+  const bottom = band.low_magnification ? y.value(band.low_magnification) : height.value - EDGE
+  const range = band.high_mm === null ? `over ${band.low_mm.toFixed(1)} mm`
+    : band.low_mm === 0 ? `under ${band.high_mm} mm` : `${band.high_mm.toFixed(1)}–${band.low_mm.toFixed(1)} mm`
+  return { ...band, top, tall: Math.max(0, bottom - top), range }
+}).filter(band => band.tall > 2))
+const weights = (key: string, amplified: boolean) => key === props.selectedKey ? 3 : amplified ? 1 : 2
+const labels = computed(() => spreadLabels(
+  props.ladder.rungs.map(rung => ({
+    key: rung.key, y: y.value(rung.magnification), weight: weights(rung.key, rung.amplifier_id !== null),
+  })),
+  LABEL_GAP, EDGE + 6, height.value - EDGE - 6,
+))
+const rungs = computed(() => props.ladder.rungs.map(rung => ({ ...rung, y: y.value(rung.magnification), label_y: labels.value.get(rung.key) })))
+const ceilings = computed(() => {
+  const [low = 0, high = 0] = y.value.domain()
+  return props.ladder.ceilings.filter(one => one.magnification > low && one.magnification < high)
+    .map(one => ({ ...one, y: y.value(one.magnification), label: one.name === 'air' ? `air ${one.magnification.toFixed(0)}×` : `${one.magnification.toFixed(0)}×` }))
+})
+const byKey = computed(() => new Map(props.ladder.rungs.map(rung => [rung.key, y.value(rung.magnification)])))
+const twins = computed(() => props.ladder.twins.map(twin => {
+  const places = twin.keys.map(key => byKey.value.get(key) ?? 0)
+  return { top: Math.min(...places), bottom: Math.max(...places), key: twin.keep }
+}))
+const gaps = computed(() => props.ladder.gaps.map(gap => ({
+  key: gap.below, top: byKey.value.get(gap.above) ?? 0, bottom: byKey.value.get(gap.below) ?? 0, ratio: gap.ratio,
+})))
+
+function onKey (event: KeyboardEvent) {
+  const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 4, PageDown: -4 }[event.key]
+  if (by === undefined) return
+  event.preventDefault()
+  emit('step', by)
+}
+</script>
+
+<template>
+  <div ref="host" class="ladder">
+    <svg
+      :width="width" :height="height" role="listbox" tabindex="0" aria-label="Ladder of powers"
+      :aria-activedescendant="selectedKey ? `rung-${selectedKey}` : undefined" @keydown="onKey"
+    >
+      <g v-for="band in bands" :key="band.band">
+        <rect x="0" :y="band.top" :width="width" :height="band.tall" :class="['band', band.band]" />
+        <template v-if="band.tall > 30">
+          <text :x="width - 10" :y="band.top + 17" text-anchor="end" class="band-word">{{ band.words }}</text>
+          <text v-if="band.tall > 46" :x="width - 10" :y="band.top + 33" text-anchor="end" class="band-range figures">{{ band.range }}</text>
+        </template>
+      </g>
+      <line v-for="x in RAILS" :key="x" :x1="x" :x2="x" :y1="EDGE - 8" :y2="height - EDGE + 8" class="rail" />
+      <g v-for="gap in gaps" :key="gap.key" class="gap">
+        <path :d="`M${RAILS[0] + 18} ${gap.top + 5}V${gap.bottom - 5}m-5 -7l5 7l5 -7M${RAILS[0] + 18} ${gap.top + 5}m-5 7l5 -7l5 7`" />
+        <text :x="RAILS[0] + 26" :y="(gap.top + gap.bottom) / 2 + 5" class="figures">{{ gap.ratio.toFixed(1) }}×</text>
+      </g>
+      <rect v-for="twin in twins" :key="twin.key" :x="(RAILS[0] + RAILS[1]) / 2 - 5" :y="twin.top - 4" width="10" :height="twin.bottom - twin.top + 8" rx="5" class="twin" />
+      <g v-for="ceiling in ceilings" :key="ceiling.name" :class="['ceiling', ceiling.name]">
+        <title>{{ ceiling.words }}</title>
+        <line :x1="RAILS[1] + 8" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
+      </g>
+      <g
+        v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option" :aria-selected="rung.key === selectedKey"
+        :aria-label="`${rung.magnification.toFixed(0)} times, ${rung.label}`"
+        class="rung" :class="{ amplified: rung.amplifier_id !== null, selected: rung.key === selectedKey }" @click="$emit('select', rung.key)"
+      >
+        <rect x="0" :y="(rung.label_y ?? rung.y) - LABEL_GAP / 2" :width="width" :height="LABEL_GAP" class="touch" />
+        <line :x1="RAILS[0] - 8" :x2="RAILS[1] + 8" :y1="rung.y" :y2="rung.y" class="step" />
+        <template v-if="rung.label_y !== undefined">
+          <path :d="`M${RAILS[0] - 10} ${rung.y}L${RAILS[0] - 17} ${rung.label_y}M${RAILS[1] + 10} ${rung.y}L${RAILS[1] + 17} ${rung.label_y}`" class="lead" />
+          <text :x="RAILS[0] - 20" :y="rung.label_y + 5" text-anchor="end" class="power figures">{{ rung.magnification.toFixed(0) }}×</text>
+          <text :x="RAILS[1] + 20" :y="rung.label_y + 5" class="combination">{{ rung.label }}</text>
+        </template>
+      </g>
+      <text
+        v-for="ceiling in ceilings.filter(one => one.name === 'air')" :key="`word-${ceiling.name}`"
+        :x="width - 8" :y="ceiling.y - 5" text-anchor="end" class="ceiling-word"
+      >
+        tonight's {{ ceiling.label }}
+      </text>
+    </svg>
+  </div>
+</template>
+
+<style scoped>
+.ladder { height: 100%; min-height: 320px; overflow: hidden; }
+svg { display: block; outline-offset: -3px; }
+.band { fill: var(--jade-wash); }
+.wasted, .empty { fill: var(--brass-wash); }
+.widest, .all_round { opacity: 0.6; }
+.fine { opacity: 0.35; }
+.band-word, .band-range { font-size: 13.5px; fill: var(--ink-quiet); }
+.band-range { font-size: 12.5px; }
+.rail { stroke: var(--ink); stroke-width: 5; stroke-linecap: round; }
+.step { stroke: var(--ink); stroke-width: 4; stroke-linecap: round; }
+.amplified .step { stroke-dasharray: 8 6; stroke-width: 3; }
+.selected .step { stroke: var(--jade); stroke-width: 9; stroke-dasharray: none; }
+.selected .power, .selected .combination { fill: var(--jade); font-weight: 800; }
+.lead { stroke: var(--ink-quiet); fill: none; }
+.power, .combination { font-size: 15px; paint-order: stroke; }
+.rung { cursor: pointer; }
+.touch { fill: transparent; }
+.rung:hover .touch { fill: var(--jade); opacity: 0.12; }
+.twin { fill: var(--brass); }
+.gap path { stroke: var(--brass); stroke-width: 2; fill: none; }
+.gap text { font-size: 13px; fill: var(--brass-ink); font-weight: 700; }
+.ceiling line { stroke: var(--ink-quiet); stroke-dasharray: 2 5; stroke-width: 1.5; }
+.ceiling.air line { stroke: var(--brass); stroke-width: 2.5; stroke-dasharray: 7 4; }
+.ceiling-word { font-size: 13.5px; font-weight: 700; fill: var(--brass-ink); paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
+</style>

@@ -1,0 +1,10 @@
+import 'vuetify/styles/core'
+import './styles/regimes.css'
+import './styles/base.css'
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+import App from './App.vue'
+import { router } from './router'
+import { vuetify } from './vuetify'
+
+createApp(App).use(createPinia()).use(router).use(vuetify).mount('#app')

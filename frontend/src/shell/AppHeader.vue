@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import { minutesSeconds } from './time'
+import { useDriftTimer } from './driftTimer'
+import { useEvening } from './evening'
+import { eveningWords } from './eveningWords'
+import { REGIME_WORDS, useRegime } from './regime'
+
+defineEmits<{ evening: [], keys: [] }>()
+const store = useEvening()
+const regime = useRegime()
+const drift = useDriftTimer()
+const words = computed(() => eveningWords(store.evening))
+const telescope = computed(() => store.evening?.telescope)
+</script>
+
+<template>
+  <header class="header">
+    <span class="mark">Jade Perch</span>
+    <button type="button" class="chip wide" @click="$emit('evening')">
+      <template v-if="words"><b>{{ words.day }}</b><span class="rest"> · {{ words.rest }}</span></template>
+      <template v-else>Choose your place</template>
+    </button>
+    <button v-if="telescope" type="button" class="chip telescope" @click="$emit('evening')">
+      <b>{{ telescope.name }}</b><span class="rest"> · {{ telescope.focal_length_mm }} mm f/{{ (telescope.focal_length_mm / telescope.aperture_mm).toFixed(1) }}</span>
+    </button>
+    <span class="space" />
+    <button v-if="drift.isRunning" type="button" class="chip figures" title="Stop the drift timer (Space)" @click="drift.toggle()">
+      drift {{ minutesSeconds(drift.elapsedS) }}
+    </button>
+    <v-menu :close-on-content-click="false" location="bottom end">
+      <template #activator="{ props }">
+        <button type="button" class="chip" v-bind="props">{{ REGIME_WORDS[regime.regime] }}</button>
+      </template>
+      <div class="regimes">
+        <h2 id="light-words">Light</h2>
+        <v-btn-toggle v-model="regime.regime" mandatory divided variant="outlined" aria-labelledby="light-words">
+          <v-btn v-for="(word, name) in REGIME_WORDS" :key="name" :value="name">{{ word }}</v-btn>
+        </v-btn-toggle>
+        <v-slider v-model="regime.brightnessPercent" :min="15" :max="100" :step="5" label="Brightness" hide-details />
+        <p class="quiet small">Key n: next light regime.</p>
+      </div>
+    </v-menu>
+    <button type="button" class="chip" aria-label="List of keys" @click="$emit('keys')">?</button>
+  </header>
+</template>
+
+<style scoped>
+.header { grid-area: head; display: flex; align-items: center; gap: 12px; padding: 0 18px; border-bottom: 1px solid var(--line); min-width: 0; }
+.mark { color: var(--jade); font-weight: 800; font-size: 19px; white-space: nowrap; }
+.chip {
+  font: inherit; font-size: 15px; color: inherit; background: var(--surface); border: 1px solid var(--line); border-radius: 24px;
+  min-height: 40px; padding: 0 16px; cursor: pointer; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 44px;
+}
+.chip:hover { border-color: var(--jade); }
+.chip:not(.wide, .telescope) { flex-shrink: 0; }
+.telescope { flex-shrink: 0; }
+.space { flex: 1; }
+.regimes { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 16px; display: grid; gap: 12px; width: 340px; max-width: 96vw; }
+@media (max-width: 699px) {
+  .header { flex-wrap: wrap; padding: 6px 8px; gap: 6px; }
+  .mark { font-size: 16px; order: -2; }
+  .chip { min-height: 48px; padding: 0 12px; }
+  .wide { order: 1; flex: 1 1 55%; }
+  .telescope { order: 2; flex: 0 1 38%; }
+  .telescope .rest { display: none; }
+}
+</style>

@@ -1,0 +1,109 @@
+<script setup lang="ts">
+import { scaleLinear } from 'd3-scale'
+import { computed, ref } from 'vue'
+import { useEvening } from './evening'
+import { moonWords } from './eveningWords'
+import { clockTime } from './time'
+import { useWidth } from './width'
+
+defineEmits<{ evening: [] }>()
+const store = useEvening()
+const strip = ref<HTMLElement | null>(null)
+const width = useWidth(strip)
+const isOpen = ref(false)
+const HOUR_MS = 3_600_000
+const BEFORE_SUNSET_MS = 3 * HOUR_MS
+const AFTER_SUNRISE_MS = HOUR_MS
+const EDGE = 24
+
+const night = computed(() => store.evening?.night ?? null)
+const ends = computed(() => {
+  const one = night.value
+  if (!one) return [0, 1] as const
+  const start = Date.parse(one.start_utc), end = Date.parse(one.end_utc)
+  return [
+    one.sunset_utc ? Math.max(start, Date.parse(one.sunset_utc) - BEFORE_SUNSET_MS) : start,
+    one.sunrise_utc ? Math.min(end, Date.parse(one.sunrise_utc) + AFTER_SUNRISE_MS) : end,
+  ] as const
+})
+const x = computed(() => scaleLinear(ends.value, [EDGE, Math.max(EDGE + 1, width.value - EDGE)]).clamp(true))
+const at = (utc: string) => x.value(Date.parse(utc))
+const lights = computed(() => (night.value?.lights ?? []).map(span => ({
+  ...span, x: at(span.start_utc), width: Math.max(0, at(span.end_utc) - at(span.start_utc)),
+})))
+const moon = computed(() => (night.value?.bodies.find(body => body.body === 'moon')?.up ?? [])
+  .map(span => ({ x: at(span.start_utc), width: at(span.end_utc) - at(span.start_utc) }))
+  .filter(band => band.width > 0))
+const hours = computed(() => {
+  const [start, end] = ends.value
+  const every = (width.value / ((end - start) / HOUR_MS) < 44 ? 2 : 1) * HOUR_MS
+  const first = Math.ceil(start / HOUR_MS) * HOUR_MS
+  return Array.from({ length: Math.max(0, Math.floor((end - first) / every) + 1) }, (_, n) => new Date(first + n * every).toISOString())
+    .map(utc => ({ x: at(utc), words: clockTime(utc, store.zone).slice(0, 2) }))
+})
+const now = computed(() => {
+  const time = Date.parse(store.evening?.now_utc ?? '')
+  return time >= ends.value[0] && time <= ends.value[1] ? x.value(time) : null
+})
+const line = computed(() => {
+  const one = store.evening
+  if (!one?.night) return 'No place yet: choose one to see the evening.'
+  const dark = one.night.dark[0]
+  return [
+    `now ${clockTime(one.now_utc, store.zone)}`,
+    one.night.sunset_utc ? `sunset ${clockTime(one.night.sunset_utc, store.zone)}` : one.night.sun_words,
+    dark ? `dark ${clockTime(dark.start_utc, store.zone)}–${clockTime(dark.end_utc, store.zone)}` : one.night.dark_words,
+    moonWords(one),
+  ].join(' · ')
+})
+</script>
+
+<template>
+  <footer class="ribbon" :class="{ open: isOpen }" aria-label="Evening ribbon">
+    <button type="button" class="line" :aria-expanded="isOpen" @click="isOpen = !isOpen">{{ line }}</button>
+    <button v-if="!night" type="button" class="empty plain-button" @click="$emit('evening')">
+      No place yet. <b>Choose your place</b> and the evening unrolls here.
+    </button>
+    <div v-else ref="strip" class="strip">
+      <svg :width="width" height="62" role="img" :aria-label="line">
+        <g v-for="span in lights" :key="span.start_utc">
+          <rect :x="span.x" y="16" :width="span.width" height="26" :class="span.light" />
+        </g>
+        <rect v-for="band in moon" :key="band.x" :x="band.x" y="12" :width="band.width" height="4" class="moon" />
+        <text v-if="moon[0]" :x="moon[0].x + 2" y="9" class="label">Moon up</text>
+        <g v-for="hour in hours" :key="hour.x">
+          <line :x1="hour.x" :x2="hour.x" y1="42" y2="46" class="tick" />
+          <text :x="hour.x" y="57" text-anchor="middle" class="figures hour">{{ hour.words }}</text>
+        </g>
+        <g v-if="now !== null">
+          <line :x1="now" :x2="now" y1="8" y2="46" class="now-back" />
+          <line :x1="now" :x2="now" y1="8" y2="46" class="now" />
+          <circle :cx="now" cy="8" r="4.5" class="now-dot" />
+          <text :x="now + 9" y="9" class="label now-word">now {{ clockTime(store.evening?.now_utc, store.zone) }}</text>
+        </g>
+      </svg>
+    </div>
+  </footer>
+</template>
+
+<style scoped>
+.ribbon { border-top: 1px solid var(--line); background: var(--ground); position: relative; min-width: 0; z-index: 5; }
+.strip { width: 100%; height: 100%; overflow: hidden; }
+.line { display: none; }
+.empty { width: 100%; height: 100%; text-align: center; }
+.day { fill: var(--light-day); } .civil { fill: var(--light-civil); } .nautical { fill: var(--light-nautical); }
+.astronomical { fill: var(--light-astronomical); } .dark { fill: var(--light-dark); stroke: var(--line); stroke-width: 0.5; }
+.moon { fill: var(--moon-band); }
+.label, .hour { font-size: 12px; fill: var(--ink-quiet); }
+.now-word { fill: var(--jade); font-weight: 700; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
+.tick { stroke: var(--ink-quiet); }
+.now { stroke: var(--jade); stroke-width: 2.5; } .now-back { stroke: var(--ground); stroke-width: 5.5; }
+.now-dot { fill: var(--jade); }
+@media (max-width: 699px) {
+  .line { display: block; font: inherit; font-size: 14px; color: inherit; background: none; border: 0; width: 100%; height: 100%; padding: 0 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; text-align: left; }
+  .strip { display: none; }
+  .empty { display: none; }
+  .open .strip { display: block; position: absolute; bottom: 100%; left: 0; background: var(--ground); border-top: 1px solid var(--line); height: 64px; }
+  .open .line { white-space: normal; line-height: 1.2; }
+}
+</style>

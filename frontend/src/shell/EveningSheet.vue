@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import { ref, shallowRef, watch } from 'vue'
+import type { Refusal } from '@/api/client'
+import { observers, sites, telescopes, type Telescope } from '@/api/items'
+import PickOrAdd from './PickOrAdd.vue'
+import SideSheet from './SideSheet.vue'
+import { useEvening, type EveningChoice } from './evening'
+import type { Field } from './fields'
+
+const isOpen = defineModel<boolean>({ required: true })
+const store = useEvening()
+const refusal = ref<Refusal | null>(null)
+const date = ref('')
+const owned = shallowRef<Telescope[]>([])
+
+const SITE_FIELDS: readonly Field[] = [
+  { key: 'name', label: 'Name of the place' },
+  { key: 'latitude_deg', label: 'Latitude', unit: '°', hint: 'North positive, south negative, as 48.7' },
+  { key: 'longitude_deg', label: 'Longitude', unit: '°', hint: 'East positive, west negative, as 8.1' },
+  { key: 'elevation_m', label: 'Elevation', unit: 'm', optional: true },
+  { key: 'zone', label: 'Time zone', hint: 'Such as Europe/Berlin' },
+]
+const OBSERVER_FIELDS: readonly Field[] = [
+  { key: 'name', label: 'Name' },
+  { key: 'age_years', label: 'Age (if known)', unit: 'years' },
+  { key: 'eye_pupil_mm', label: 'Eye pupil in the dark (if measured)', unit: 'mm' },
+  { key: 'wears_glasses', label: 'Wears glasses', flag: true, optional: true },
+]
+const SCHOOLS = [
+  { value: 'detail', title: '1 mm: all detail is visible by there' },
+  { value: 'comfort', title: '0.7 mm: comfortable limit' },
+  { value: 'steady', title: '0.5 mm: planets and doubles, steady air' },
+]
+const STEADY = ['boiling', 'restless', 'usual', 'calm', 'rock steady']
+const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
+
+watch(isOpen, async now => {
+  if (!now) return
+  refusal.value = null
+  date.value = store.evening?.choice.date ?? ''
+  owned.value = await telescopes.list().catch(() => [])
+})
+async function choose (change: Partial<EveningChoice>) {
+  try {
+    await store.choose(change)
+    refusal.value = null
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
+}
+function shiftDate (days: number) {
+  const from = store.evening?.night?.date ?? date.value
+  const next = new Date(`${from}T12:00:00Z`)
+  next.setUTCDate(next.getUTCDate() + days)
+  date.value = next.toISOString().slice(0, 10)
+  void choose({ date: date.value })
+}
+</script>
+
+<template>
+  <SideSheet v-model="isOpen" title="This evening">
+    <PickOrAdd
+      :model-value="store.evening?.site?.id ?? null" label="Place" one="place" :items="sites" :fields="SITE_FIELDS" :fresh="{ zone: ownZone }"
+      @update:model-value="choose({ site_id: $event })"
+    />
+    <fieldset class="part">
+      <legend>Date</legend>
+      <form class="date" @submit.prevent="choose({ date: date.trim() || null })">
+        <v-btn aria-label="One evening earlier" @click="shiftDate(-1)">−</v-btn>
+        <v-text-field v-model="date" label="Evening of" placeholder="tonight" persistent-placeholder :error-messages="refusal?.for('date')" @blur="choose({ date: date.trim() || null })" />
+        <v-btn aria-label="One evening later" @click="shiftDate(1)">+</v-btn>
+      </form>
+      <button v-if="store.evening?.choice.date" type="button" class="link-button" @click="date = ''; choose({ date: null })">Back to tonight</button>
+    </fieldset>
+    <v-select
+      v-if="owned.length" label="Telescope" :model-value="store.evening?.telescope?.id" :items="owned" item-title="name" item-value="id"
+      @update:model-value="choose({ telescope_id: $event })"
+    />
+    <PickOrAdd
+      :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers" :fields="OBSERVER_FIELDS" :fresh="{ wears_glasses: false }"
+      @update:model-value="choose({ observer_id: $event })"
+    />
+    <fieldset v-if="store.evening" class="part">
+      <legend>Expected steadiness: {{ STEADY[(store.evening.choice.steadiness ?? 3) - 1] }}</legend>
+      <v-btn-toggle :model-value="store.evening.choice.steadiness" mandatory divided variant="outlined" @update:model-value="choose({ steadiness: $event })">
+        <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY[n - 1]}`">{{ n }}</v-btn>
+      </v-btn-toggle>
+    </fieldset>
+    <v-select
+      v-if="store.evening" label="Highest power by exit pupil" :model-value="store.evening.choice.school" :items="SCHOOLS"
+      @update:model-value="choose({ school: $event })"
+    />
+    <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+  </SideSheet>
+</template>
+
+<style scoped>
+.part { border: 0; padding: 0; margin: 0; display: grid; gap: 8px; }
+legend { font-weight: 700; padding-bottom: 6px; }
+.date { display: flex; gap: 8px; align-items: start; }
+.date .v-btn { min-width: 48px; }
+</style>

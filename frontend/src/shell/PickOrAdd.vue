@@ -1,0 +1,108 @@
+<script setup lang="ts" generic="T extends { id?: number | null, name: string }">
+import { onMounted, ref, shallowRef, type Ref } from 'vue'
+import type { Items, Refusal } from '@/api/client'
+import FieldForm from './FieldForm.vue'
+import { asText, asTyped, type Field } from './fields'
+import { useNotices } from './notices'
+
+const props = defineProps<{
+  label: string
+  /** What one of them is called, as in "Add a place". */
+  one: string
+  items: Items<T>
+  fields: readonly Field[]
+  fresh: Record<string, unknown>
+}>()
+const chosenId = defineModel<number | null>({ required: true })
+const notices = useNotices()
+const all = shallowRef([]) as Ref<T[]>
+const editing = ref<{ id: number | null } | null>(null)
+const values = ref<Record<string, unknown>>({})
+const refusal = ref<Refusal | null>(null)
+const isLoaded = ref(false)
+
+async function load () {
+  all.value = await props.items.list()
+  isLoaded.value = true
+}
+function begin (item: T | null) {
+  refusal.value = null
+  editing.value = { id: item?.id ?? null }
+  values.value = item ? asText(props.fields, item) : { ...props.fresh }
+}
+async function save () {
+  if (!editing.value) return
+  const typed = asTyped(props.fields, values.value) as Partial<T>
+  try {
+    const { id } = editing.value
+    const stored = id === null ? await props.items.add(typed) : await props.items.change(id, typed)
+    await load()
+    editing.value = null
+    chosenId.value = stored.id ?? null
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
+}
+async function remove () {
+  const id = editing.value?.id
+  if (!id) return
+  try {
+    await props.items.remove(id)
+  } catch (error) {
+    refusal.value = error as Refusal
+    return
+  }
+  editing.value = null
+  if (chosenId.value === id) chosenId.value = null
+  await load()
+  notices.say(`One ${props.one} less.`, async () => {
+    await props.items.restore(id)
+    await load()
+    chosenId.value = id
+  })
+}
+onMounted(async () => {
+  try {
+    await load()
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
+  if (isLoaded.value && !all.value.length && props.one === 'place') begin(null)
+})
+</script>
+
+<template>
+  <fieldset class="pick">
+    <legend>{{ label }}</legend>
+    <div v-if="all.length" class="choices">
+      <span v-for="item in all" :key="item.id ?? 0" class="choice">
+        <button type="button" class="name" :aria-pressed="item.id === chosenId" @click="chosenId = item.id ?? null">{{ item.name }}</button>
+        <button type="button" class="edit" :aria-label="`Change ${item.name}`" @click="begin(item)">change</button>
+      </span>
+    </div>
+    <form v-if="editing" class="form" novalidate @submit.prevent="save">
+      <FieldForm v-model="values" :fields="fields" :refusal="refusal" />
+      <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+      <div class="buttons">
+        <v-btn type="submit" color="primary" variant="flat">Save {{ one }}</v-btn>
+        <v-btn v-if="editing.id !== null" @click="remove">Delete</v-btn>
+        <v-btn variant="text" @click="editing = null">Cancel</v-btn>
+      </div>
+    </form>
+    <button v-else type="button" class="link-button" @click="begin(null)">Add a {{ one }}</button>
+  </fieldset>
+</template>
+
+<style scoped>
+.pick { border: 0; padding: 0; margin: 0; display: grid; gap: 8px; }
+legend { font-weight: 700; padding-bottom: 6px; }
+.choices { display: grid; gap: 6px; }
+.choice { display: flex; border: 1px solid var(--line); border-radius: 10px; overflow: hidden; }
+.choice button { font: inherit; color: inherit; background: none; border: 0; min-height: 48px; padding: 0 14px; cursor: pointer; }
+.name { flex: 1; text-align: left; }
+.name[aria-pressed='true'] { background: var(--jade-wash) !important; font-weight: 700; box-shadow: inset 5px 0 0 var(--jade); }
+.edit { text-decoration: underline; }
+.form { display: grid; gap: 16px; border: 1px solid var(--line); border-radius: 10px; padding: 16px; }
+.buttons { display: flex; gap: 10px; flex-wrap: wrap; }
+.choice button:focus-visible { outline-offset: -3px; }
+</style>

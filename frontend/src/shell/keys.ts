@@ -1,0 +1,32 @@
+import { onBeforeUnmount, onMounted } from 'vue'
+
+/** What each key does, in words; the same list is shown and bound. */
+export const KEYS = [
+  { keys: ['1', '2', '3', '4', '5', '6', '7'], words: 'Go to station 1 to 7' },
+  { keys: [','], words: 'One rung down' },
+  { keys: ['.'], words: 'One rung up' },
+  { keys: ['n'], words: 'Next light regime' },
+  { keys: [' '], words: 'Start or stop the drift timer' },
+  { keys: ['o'], words: 'Note an observation' },
+  { keys: ['/'], words: 'Find a target' },
+  { keys: ['?'], words: 'This list of keys' },
+] as const
+
+const TYPING = 'input, textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"].v-list'
+const PRESSABLE = 'button, a, [role="button"], [role="switch"], [role="option"], summary'
+
+/** Call `act` with every bound key, except while somebody types, a dialog is open, or a modifier is held. */
+export function useKeys (act: (key: string) => void, host: Window = window) {
+  const known = new Set<string>(KEYS.flatMap(entry => entry.keys))
+  function onKey (event: KeyboardEvent) {
+    const at = event.target instanceof Element ? event.target : null
+    if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return
+    if (at?.closest(TYPING) || host.document.querySelector('[role="dialog"]')) return
+    if (event.key === ' ' && at?.closest(PRESSABLE)) return
+    if (!known.has(event.key)) return
+    event.preventDefault()
+    act(event.key)
+  }
+  onMounted(() => host.addEventListener('keydown', onKey))
+  onBeforeUnmount(() => host.removeEventListener('keydown', onKey))
+}

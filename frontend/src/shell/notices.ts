@@ -1,0 +1,21 @@
+import { defineStore } from 'pinia'
+import { shallowRef } from 'vue'
+
+interface Notice {
+  words: string
+  undo?: () => Promise<unknown>
+}
+
+/** One line at the bottom of the page, with an undo where something was taken away. */
+export const useNotices = defineStore('notices', () => {
+  const notice = shallowRef<Notice | null>(null)
+  function say (words: string, undo?: () => Promise<unknown>) {
+    notice.value = undo ? { words, undo } : { words }
+  }
+  async function undo () {
+    const taken = notice.value
+    notice.value = null
+    await taken?.undo?.()
+  }
+  return { notice, say, undo }
+})

@@ -1,0 +1,25 @@
+import { defineStore } from 'pinia'
+import { computed, watchEffect } from 'vue'
+import { useKept } from './kept'
+
+export const REGIMES = ['daylight', 'dusk', 'dark'] as const
+export type Regime = typeof REGIMES[number]
+export const REGIME_WORDS: Record<Regime, string> = { daylight: 'Daylight', dusk: 'Dusk', dark: 'Dark' }
+
+/** The light regime and the own brightness of the page. */
+export const useRegime = defineStore('regime', () => {
+  const regime = useKept<Regime>('regime', 'daylight')
+  const brightnessPercent = useKept('brightness', 100)
+
+  watchEffect(() => { document.documentElement.dataset.regime = regime.value })
+  const paneColour = computed(() => {
+    const level = Math.round(brightnessPercent.value * 2.55)
+    return regime.value === 'dark' ? `rgb(${level} 0 0)` : `rgb(${level} ${level} ${level})`
+  })
+  const paneIsNeeded = computed(() => regime.value === 'dark' || brightnessPercent.value < 100)
+
+  function next () {
+    regime.value = REGIMES[(REGIMES.indexOf(regime.value) + 1) % REGIMES.length] ?? 'daylight'
+  }
+  return { regime, brightnessPercent, paneColour, paneIsNeeded, next }
+})

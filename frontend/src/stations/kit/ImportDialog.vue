@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import { call, Refusal, type Schema } from '@/api/client'
+import { useKit } from './kitStore'
+
+type Report = Schema<'ImportReport'>
+const isOpen = defineModel<boolean>({ required: true })
+const kit = useKit()
+const report = ref<Report | null>(null)
+const refusal = ref<Refusal | null>(null)
+const file = ref<File | null>(null)
+const isBusy = ref(false)
+const OUTCOMES = { new: 'will be added', changed: 'will replace the one you have', same: 'is the same already', refused: 'is refused' }
+
+async function send (path: string) {
+  if (!file.value) return
+  isBusy.value = true
+  refusal.value = null
+  try {
+    report.value = await call<Report>(path, { method: 'POST', csv: file.value })
+  } catch (error) {
+    report.value = null
+    refusal.value = error as Refusal
+  } finally {
+    isBusy.value = false
+  }
+}
+async function choose (event: Event) {
+  file.value = (event.target as HTMLInputElement).files?.[0] ?? null
+  await send('/kit/import-preview')
+}
+async function apply () {
+  await send('/kit/import')
+  if (report.value?.applied) await kit.changed()
+}
+function close () {
+  isOpen.value = false
+  report.value = null
+  refusal.value = null
+  file.value = null
+}
+</script>
+
+<template>
+  <v-dialog :model-value="isOpen" max-width="760" scrollable aria-label="Import kit" @update:model-value="close">
+    <v-card class="import">
+      <h1>Import kit from a CSV file</h1>
+      <p class="quiet">One item a row; the header names each unit. Export once to see the form. Nothing is stored before you say so.</p>
+      <label class="file">
+        <span>{{ file ? file.name : 'Choose a file …' }}</span>
+        <input type="file" accept=".csv,text/csv" class="sr-only" @change="choose">
+      </label>
+      <v-progress-linear v-if="isBusy" indeterminate color="primary" aria-label="Reading the file" />
+      <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+      <template v-if="report">
+        <p role="status">
+          <b v-if="report.applied">Done: {{ report.new }} added, {{ report.changed }} replaced.</b>
+          <b v-else-if="report.refused">Nothing can be imported: {{ report.refused }} of {{ report.rows.length }} rows are refused. Mend them in the file, then choose it again.</b>
+          <template v-else>{{ report.new }} new, {{ report.changed }} changed, {{ report.same }} the same.</template>
+        </p>
+        <div class="rows scroll-y">
+          <table>
+            <thead><tr><th>Line</th><th>Item</th><th>Outcome</th></tr></thead>
+            <tbody>
+              <tr v-for="row in report.rows" :key="row.line" :class="row.outcome">
+                <td class="figures">{{ row.line }}</td>
+                <td>{{ row.item }} <b>{{ row.name }}</b></td>
+                <td>
+                  {{ OUTCOMES[row.outcome] }}
+                  <div v-for="problem in row.problems" :key="problem.detail" class="problem">{{ problem.detail }}</div>
+                </td>
+              </tr>
+            </tbody>
+          </table>
+        </div>
+      </template>
+      <div class="buttons">
+        <v-btn v-if="report && !report.refused && !report.applied" color="primary" variant="flat" :loading="isBusy" @click="apply">
+          Import {{ report.new + report.changed }} items
+        </v-btn>
+        <v-btn @click="close">{{ report?.applied ? 'Close' : 'Cancel' }}</v-btn>
+      </div>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.import { padding: 24px; display: flex; flex-direction: column; gap: 16px; max-height: 90dvh; }
+.file { border: 2px dashed var(--line); border-radius: 10px; min-height: 56px; display: grid; place-items: center; cursor: pointer; }
+.file:focus-within { outline: 3px solid var(--jade); outline-offset: 2px; }
+.rows { min-height: 0; max-height: 46dvh; }
+table { width: 100%; border-collapse: collapse; }
+th, td { text-align: left; padding: 8px; border-bottom: 1px solid var(--line); vertical-align: top; }
+.refused td { background: var(--brass-wash); }
+.problem { font-size: 14px; }
+.buttons { display: flex; gap: 12px; }
+</style>

@@ -1,0 +1,84 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+import { useEvening } from '@/shell/evening'
+import { useNotices } from '@/shell/notices'
+import ImportDialog from './ImportDialog.vue'
+import KitSheet, { type Opened } from './KitSheet.vue'
+import OpenCase from './OpenCase.vue'
+import TelescopeShelf from './TelescopeShelf.vue'
+import { useKit } from './kitStore'
+
+defineEmits<{ evening: [] }>()
+const kit = useKit()
+const evening = useEvening()
+const notices = useNotices()
+const opened = ref<Opened | null>(null)
+const importIsOpen = ref(false)
+const chosenId = computed(() => evening.evening?.telescope?.id ?? null)
+
+/** The one thing to do next on the way from nothing to the ladder. */
+const next = computed(() => {
+  if (!kit.owned) return null
+  if (!kit.owned.telescopes.length) return { words: 'Put your first telescope on the bench', act: () => add('telescope') }
+  if (!kit.owned.eyepieces.length) return { words: 'Add your first eyepiece', act: () => add('eyepiece') }
+  return null
+})
+function add (kind: Opened['kind']) {
+  opened.value = { kind, item: null }
+}
+async function loadDemo () {
+  await kit.loadDemo().catch((error: Error) => notices.say(error.message))
+}
+onMounted(() => kit.load())
+</script>
+
+<template>
+  <section class="kit scroll-y">
+    <header class="head">
+      <h1>Kit</h1>
+      <p v-if="next && !kit.isEmpty" class="next">Next: <button type="button" class="link-button" @click="next.act()">{{ next.words }}</button></p>
+      <p v-else-if="kit.owned && !kit.isEmpty" class="next quiet">Click a piece to change it.</p>
+      <span class="space" />
+      <template v-if="!kit.isEmpty">
+        <v-btn @click="add('telescope')">Add telescope</v-btn>
+        <v-btn color="primary" variant="flat" to="/powers" :disabled="!!next">See the ladder</v-btn>
+      </template>
+      <v-menu location="bottom end">
+        <template #activator="{ props: bound }"><v-btn v-bind="bound" aria-label="More: import and export">More</v-btn></template>
+        <v-list>
+          <v-list-item title="Import a CSV file …" @click="importIsOpen = true" />
+          <v-list-item title="Export as CSV" href="/api/kit/export.csv" download />
+        </v-list>
+      </v-menu>
+    </header>
+
+    <p v-if="kit.refusal" role="alert">{{ kit.refusal.problem.detail }}</p>
+    <div v-if="kit.isEmpty" class="empty">
+      <svg viewBox="0 0 320 120" width="360" aria-hidden="true">
+        <path d="M12 112h296" /><path d="M84 112 150 62l66 50M150 62v50" /><g transform="rotate(-16 150 50)"><path d="M54 36h150v30H54zM204 42h34v18h-34zM40 32h16v38H40z" /></g>
+      </svg>
+      <h2>Nothing on the bench yet</h2>
+      <p>Two numbers from the tube, aperture and focal length, are enough to begin. Then the millimetres on each eyepiece.</p>
+      <v-btn color="primary" variant="flat" size="large" @click="add('telescope')">Put your first telescope on the bench</v-btn>
+      <button type="button" class="link-button" @click="loadDemo">or load the demo kit instead</button>
+    </div>
+    <template v-else-if="kit.owned">
+      <TelescopeShelf :telescopes="kit.owned.telescopes" :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
+      <OpenCase
+        :eyepieces="kit.owned.eyepieces" :amplifiers="kit.owned.amplifiers"
+        @open-eyepiece="opened = { kind: 'eyepiece', item: $event }" @open-amplifier="opened = { kind: 'amplifier', item: $event }"
+        @add-eyepiece="add('eyepiece')" @add-amplifier="add('amplifier')"
+      />
+    </template>
+    <KitSheet v-model="opened" />
+    <ImportDialog v-model="importIsOpen" />
+  </section>
+</template>
+
+<style scoped>
+.kit { height: 100%; padding: 14px 20px; display: flex; flex-direction: column; gap: 14px; }
+.head { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; }
+.space { flex: 1; }
+.empty { margin: auto; display: grid; justify-items: center; gap: 14px; text-align: center; max-width: 52ch; }
+.empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
+</style>

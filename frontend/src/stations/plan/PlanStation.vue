@@ -1,0 +1,92 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
+import { call, Refusal, type Schema } from '@/api/client'
+import SkyStrip from '@/drawings/SkyStrip.vue'
+import { useEvening } from '@/shell/evening'
+import { clockTime } from '@/shell/time'
+import SunNotice from './SunNotice.vue'
+import TargetRow from './TargetRow.vue'
+
+defineEmits<{ evening: [] }>()
+const evening = useEvening()
+const route = useRoute()
+const tonight = shallowRef<Schema<'Tonight'> | null>(null)
+const refusal = shallowRef<Refusal | null>(null)
+const isLoaded = ref(false)
+const find = ref('')
+const findField = ref<{ focus: () => void } | null>(null)
+
+const GROUPS = [
+  { when: 'now', title: 'Now' },
+  { when: 'later', title: 'Later' },
+  { when: 'not tonight', title: 'Not tonight, and why' },
+] as const
+const groups = computed(() => GROUPS.map(group => ({
+  ...group,
+  targets: (tonight.value?.targets ?? []).filter(target => target.when === group.when
+    && target.label.toLowerCase().includes(find.value.trim().toLowerCase())),
+})).filter(group => group.targets.length))
+
+async function load () {
+  try {
+    tonight.value = await call<Schema<'Tonight'> | null>('/plan/tonight')
+    refusal.value = null
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
+  isLoaded.value = true
+}
+async function focusFind () {
+  if (route.query.find === undefined) return
+  await nextTick()
+  findField.value?.focus()
+}
+onMounted(async () => {
+  await load()
+  await focusFind()
+})
+watch(() => evening.version, load)
+watch(() => route.fullPath, focusFind)
+</script>
+
+<template>
+  <section v-if="tonight" class="plan scroll-y">
+    <header class="head">
+      <h1>Tonight</h1>
+      <p class="quiet">
+        Directions hold for {{ clockTime(tonight.at_utc, evening.zone) }}{{ tonight.at_is_now ? ', now' : '' }}.
+        {{ tonight.night.dark.length ? '' : tonight.night.dark_words + '.' }}
+        {{ tonight.night.sunset_utc ? '' : tonight.night.sun_words }}
+      </p>
+      <v-text-field ref="findField" v-model="find" label="Find a target" density="compact" class="find" clearable @click:clear="find = ''" />
+    </header>
+    <SunNotice :sun="tonight.sun" :zone="evening.zone" />
+    <SkyStrip :targets="tonight.targets" :sun="tonight.sun" />
+    <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
+      <h2>{{ group.title }}</h2>
+      <TargetRow v-for="target in group.targets" :key="target.body" :target="target" :zone="evening.zone" />
+    </section>
+    <p v-if="!groups.length" class="quiet">Nothing of that name among Moon and planets.</p>
+  </section>
+  <section v-else class="empty">
+    <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+    <v-progress-linear v-else-if="!isLoaded" indeterminate color="primary" aria-label="Working out the night" />
+    <template v-else>
+      <svg viewBox="0 0 160 80" width="220" aria-hidden="true"><path d="M4 72h152M20 72V52l18-14 18 14v20" /><path d="M112 18a16 16 0 1 0 14 24 13 13 0 0 1-14-24z" /></svg>
+      <h1>Where do you observe?</h1>
+      <p>A name, latitude and longitude are enough to say what is up tonight and when it gets dark.</p>
+      <v-btn color="primary" variant="flat" size="large" @click="$emit('evening')">Choose your place</v-btn>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.plan { height: 100%; padding: 10px 20px 20px; display: flex; flex-direction: column; gap: 10px; }
+.head { display: flex; gap: 16px; align-items: center; flex-wrap: wrap; }
+.head p { flex: 1; }
+.find { max-width: 220px; min-width: 160px; }
+.group h2 { color: var(--ink-quiet); font-size: 14px; padding: 6px 0 2px; }
+.empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
+.empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
+</style>

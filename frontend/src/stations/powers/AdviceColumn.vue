@@ -1,0 +1,65 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schema } from '@/api/client'
+import type { Ladder } from '@/shell/rungs'
+import { useSums } from '@/shell/sums'
+
+const props = defineProps<{ ladder: Ladder, targets: readonly Schema<'Target'>[] }>()
+defineEmits<{ select: [key: string] }>()
+const sums = useSums()
+const climbs = computed(() => props.targets.filter(target => target.when !== 'not tonight' && target.glass).slice(0, 4))
+const gap = computed(() => props.ladder.gaps[0])
+const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air: 'air' }
+</script>
+
+<template>
+  <aside class="advice scroll-y" aria-label="Advice">
+    <section v-if="ladder.start">
+      <h2>Start here</h2>
+      <p>{{ ladder.start.words }}</p>
+      <button type="button" class="link-button" @click="$emit('select', ladder.start.key)">Stand on this rung</button>
+    </section>
+    <section v-if="climbs.length">
+      <h2>Climb to</h2>
+      <ul>
+        <li v-for="one in climbs" :key="one.body">
+          <button type="button" class="plain-button climb" @click="$emit('select', one.glass!.top_key)">
+            <b>{{ one.label }}</b> {{ one.glass!.top_label }}, {{ one.glass!.top_magnification.toFixed(0) }}×
+          </button>
+        </li>
+      </ul>
+      <button v-if="climbs[0]?.glass_sum" type="button" class="link-button" @click="sums.open = climbs[0]!.glass_sum">Why no higher?</button>
+    </section>
+    <section>
+      <h2>Ceilings</h2>
+      <p v-for="one in ladder.ceilings" :key="one.name" class="small">
+        <b class="figures">{{ one.magnification.toFixed(0) }}×</b> {{ one.words }}
+        <span v-if="!one.sure" class="sr-only">{{ CEILING_WORDS[one.name] }} is an estimate</span>
+      </p>
+    </section>
+    <section v-if="ladder.twins.length">
+      <h2>Twins</h2>
+      <p v-for="twin in ladder.twins" :key="twin.keep">{{ twin.words }}</p>
+    </section>
+    <section v-if="gap">
+      <h2>Widest gap</h2>
+      <p>{{ gap.words }}</p>
+    </section>
+    <section v-if="ladder.misfits.length">
+      <h2>Does not fit</h2>
+      <p v-for="misfit in ladder.misfits" :key="misfit.reason" class="small"><b>{{ misfit.labels.join(', ') }}</b>: {{ misfit.reason }}</p>
+    </section>
+  </aside>
+</template>
+
+<style scoped>
+.advice { padding: 14px 18px; display: flex; flex-direction: column; min-height: 0; }
+section { border-bottom: 1px solid var(--line); padding: 10px 0; display: grid; gap: 4px; }
+section:last-child { border-bottom: 0; }
+h2 { font-size: 14px; color: var(--ink-quiet); }
+ul { list-style: none; padding: 0; margin: 0; }
+.climb { min-height: 36px; width: 100%; }
+.climb:hover { color: var(--jade); }
+.link-button { padding: 4px 0; min-height: 40px; }
+@media (max-width: 1099px) { .advice { grid-column: 1 / -1; overflow: visible; } }
+</style>
