@@ -70,3 +70,7 @@ def _write_openapi(file: Path) -> int:
         document = create_app(Path(empty), Clock()).openapi()
     file.write_text(json.dumps(document, indent=1, sort_keys=True) + "\n", "utf-8")
     return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1144,6 +1144,8 @@ export interface components {
             from_sun_deg: number;
             glass: components["schemas"]["Glass"] | null;
             glass_sum: components["schemas"]["Sum"] | null;
+            /** Is Showpiece */
+            is_showpiece: boolean;
             /** Label */
             label: string;
             /** Lit Percent */

@@ -7,18 +7,38 @@ import { useWidth } from '@/shell/width'
 const props = defineProps<{ targets: readonly Schema<'Target'>[], sun: Schema<'SunWatch'> }>()
 const host = ref<HTMLElement | null>(null)
 const width = useWidth(host)
-const HEIGHT = 150
-const GROUND = 124
-const LABEL_WIDTH = 70
+const HEIGHT = 128
+const GROUND = 104
+const DOT = 9
+const LETTER = 8
+const LINE = 17
 const POINTS = [['N', 0], ['NE', 45], ['E', 90], ['SE', 135], ['S', 180], ['SW', 225], ['W', 270], ['NW', 315], ['N', 360]] as const
 const x = computed(() => scaleLinear([0, 360], [16, Math.max(17, width.value - 16)]))
 const y = scaleLinear([0, 90], [GROUND, 12])
+interface Place { key: string, label: string, x: number, y: number, sun: boolean }
+
+/** Give each place a spot for its word that meets no dot and no other word, as far as there is one. */
+function withWords (places: readonly Place[]) {
+  const written = places.map(place => ({ x: place.x - DOT, y: place.y, width: DOT * 2 }))
+  return places.map(place => {
+    const width_px = place.label.length * LETTER
+    const spots = [0, LINE, -LINE].flatMap(shift => [
+      { x: place.x + DOT + 3, y: place.y + shift, width: width_px },
+      { x: place.x - DOT - 3 - width_px, y: place.y + shift, width: width_px },
+    ]).filter(spot => spot.x > 0 && spot.x + width_px < width.value)
+    const isFree = (spot: { x: number, y: number }) => written.every(other =>
+      Math.abs(other.y - spot.y) >= LINE - 2 || other.x + other.width < spot.x || other.x > spot.x + width_px)
+    const spot = spots.find(isFree) ?? spots[0] ?? { x: place.x, y: place.y, width: width_px }
+    written.push(spot)
+    return { ...place, word_x: spot.x, word_y: spot.y }
+  })
+}
 const up = computed(() => {
   const places = props.targets.filter(target => target.altitude_deg > 0).map(target => ({
     key: target.body as string, label: target.label, x: x.value(target.azimuth_deg), y: y(target.altitude_deg), sun: false,
   }))
   if (props.sun.is_up) places.push({ key: 'sun', label: 'Sun', x: x.value(props.sun.azimuth_deg), y: y(Math.max(0, props.sun.altitude_deg)), sun: true })
-  return places.map(place => ({ ...place, left: place.x > width.value - LABEL_WIDTH }))
+  return withWords(places)
 })
 </script>
 
@@ -33,7 +53,7 @@ const up = computed(() => {
       <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="GROUND + 18" text-anchor="middle" class="point">{{ word }}</text>
       <g v-for="place in up" :key="place.key" :class="{ sun: place.sun }">
         <circle :cx="place.x" :cy="place.y" :r="place.sun ? 9 : 5" class="dot" />
-        <text :x="place.x + (place.left ? -12 : 12)" :y="place.y + 5" :text-anchor="place.left ? 'end' : 'start'" class="name">{{ place.label }}</text>
+        <text :x="place.word_x" :y="place.word_y + 5" class="name">{{ place.label }}</text>
       </g>
     </svg>
   </div>

@@ -12,7 +12,7 @@ defineEmits<{ open: [] }>()
 
 <style scoped>
 .figure { display: grid; min-height: 48px; align-content: end; }
-.value { font-size: 26px; font-weight: 700; line-height: 1.1; white-space: nowrap; }
+.value { font-size: 23px; font-weight: 700; line-height: 1.1; white-space: nowrap; }
 .about { font-family: var(--text); font-size: 14px; font-weight: 400; }
 .label { font-size: 14px; color: var(--ink-quiet); text-decoration: underline dotted; text-underline-offset: 4px; }
 .figure:hover .label { color: var(--jade); }

@@ -11,8 +11,8 @@ from jade_perch.core.sky.ephemeris import INDEX, Track, refracted_deg
 from jade_perch.core.sky.night import Night, evening_date, make_night, night_track
 
 CAUTION = (
-    "Never point an unfiltered telescope or finder at or near the Sun; a finder is a telescope "
-    "too. Keep 30° away while it is up."
+    "Never point an unfiltered telescope or finder at or near it: a finder is a telescope too. "
+    "Keep 30° away."
 )
 
 

@@ -11,19 +11,27 @@ const host = ref<HTMLElement | null>(null)
 const { width, height } = useSize(host)
 const EDGE = 14
 const LABEL_GAP = 19
-const RAILS = [78, 138] as const
+const LABEL_WIDTH = 124
+const RAILS = [58, 112] as const
+const WORD_GAP = 42
 
 const powers = computed(() => props.ladder.rungs.map(rung => rung.magnification))
 const y = computed(() => scaleLog(
   [Math.min(...powers.value) * 0.82, Math.max(...powers.value) * 1.18],
   [Math.max(1, height.value - EDGE), EDGE],
 ).clamp(true))
+const airY = computed(() => {
+  const air = props.ladder.ceilings.find(one => one.name === 'air')
+  return air ? y.value(air.magnification) : null
+})
 const bands = computed(() => props.ladder.bands.map(band => {
   const top = band.high_magnification ? y.value(band.high_magnification) : EDGE
   const bottom = band.low_magnification ? y.value(band.low_magnification) : height.value - EDGE
   const range = band.high_mm === null ? `over ${band.low_mm.toFixed(1)} mm`
     : band.low_mm === 0 ? `under ${band.high_mm} mm` : `${band.high_mm.toFixed(1)}–${band.low_mm.toFixed(1)} mm`
-  return { ...band, top, tall: Math.max(0, bottom - top), range }
+  const air = airY.value
+  const word_y = air !== null && air > top - 6 && air < top + WORD_GAP && bottom - air > WORD_GAP ? air + 19 : top + 17
+  return { ...band, top, tall: Math.max(0, bottom - top), range, word_y }
 }).filter(band => band.tall > 2))
 const weights = (key: string, amplified: boolean) => key === props.selectedKey ? 3 : amplified ? 1 : 2
 const labels = computed(() => spreadLabels(
@@ -64,8 +72,8 @@ function onKey (event: KeyboardEvent) {
       <g v-for="band in bands" :key="band.band">
         <rect x="0" :y="band.top" :width="width" :height="band.tall" :class="['band', band.band]" />
         <template v-if="band.tall > 30">
-          <text :x="width - 10" :y="band.top + 17" text-anchor="end" class="band-word">{{ band.words }}</text>
-          <text v-if="band.tall > 46" :x="width - 10" :y="band.top + 33" text-anchor="end" class="band-range figures">{{ band.range }}</text>
+          <text :x="width - 10" :y="band.word_y" text-anchor="end" class="band-word">{{ band.words }}</text>
+          <text v-if="band.tall > 46" :x="width - 10" :y="band.word_y + 16" text-anchor="end" class="band-range figures">{{ band.range }}</text>
         </template>
       </g>
       <line v-for="x in RAILS" :key="x" :x1="x" :x2="x" :y1="EDGE - 8" :y2="height - EDGE + 8" class="rail" />
@@ -76,7 +84,7 @@ function onKey (event: KeyboardEvent) {
       <rect v-for="twin in twins" :key="twin.key" :x="(RAILS[0] + RAILS[1]) / 2 - 5" :y="twin.top - 4" width="10" :height="twin.bottom - twin.top + 8" rx="5" class="twin" />
       <g v-for="ceiling in ceilings" :key="ceiling.name" :class="['ceiling', ceiling.name]">
         <title>{{ ceiling.words }}</title>
-        <line :x1="RAILS[1] + 8" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
+        <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
       </g>
       <g
         v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option" :aria-selected="rung.key === selectedKey"
@@ -86,8 +94,8 @@ function onKey (event: KeyboardEvent) {
         <rect x="0" :y="(rung.label_y ?? rung.y) - LABEL_GAP / 2" :width="width" :height="LABEL_GAP" class="touch" />
         <line :x1="RAILS[0] - 8" :x2="RAILS[1] + 8" :y1="rung.y" :y2="rung.y" class="step" />
         <template v-if="rung.label_y !== undefined">
-          <path :d="`M${RAILS[0] - 10} ${rung.y}L${RAILS[0] - 17} ${rung.label_y}M${RAILS[1] + 10} ${rung.y}L${RAILS[1] + 17} ${rung.label_y}`" class="lead" />
-          <text :x="RAILS[0] - 20" :y="rung.label_y + 5" text-anchor="end" class="power figures">{{ rung.magnification.toFixed(0) }}×</text>
+          <path :d="`M${RAILS[0] - 9} ${rung.y}L${RAILS[0] - 13} ${rung.label_y}M${RAILS[1] + 10} ${rung.y}L${RAILS[1] + 17} ${rung.label_y}`" class="lead" />
+          <text :x="RAILS[0] - 15" :y="rung.label_y + 5" text-anchor="end" class="power figures">{{ rung.magnification.toFixed(0) }}×</text>
           <text :x="RAILS[1] + 20" :y="rung.label_y + 5" class="combination">{{ rung.label }}</text>
         </template>
       </g>

@@ -41,8 +41,8 @@ watch(() => noting.version, load)
       <button v-for="one in list" :key="one.id ?? 0" type="button" class="entry plain-button" @click="noting.edit(one)">
         <span class="figures time">{{ clockTime(one.observed_at_utc, one.zone ?? 'UTC') }}</span>
         <span class="what">
-          <b>{{ one.object_name }}</b>
-          <span class="quiet"> {{ [one.telescope_name, one.glass, one.magnification ? `${one.magnification.toFixed(0)}×` : ''].filter(Boolean).join(' · ') }}</span>
+          <b>{{ one.object_name }}</b>{{ ' ' }}
+          <span class="quiet">{{ [one.telescope_name, one.glass, one.magnification ? `${one.magnification.toFixed(0)}×` : ''].filter(Boolean).join(' · ') }}</span>
           <span class="words">{{ one.words }}</span>
         </span>
         <span v-if="one.steadiness" class="steady" :aria-label="`steadiness ${one.steadiness} of 5`">

@@ -29,11 +29,11 @@ function note () {
     </div>
     <button type="button" class="cell plain-button" @click="sums.open = target.place_sum">
       <span class="figures">{{ target.altitude_deg.toFixed(0) }}° {{ target.direction }}</span>
-      <span class="quiet small under">{{ target.altitude_deg < 0 ? 'below the horizon' : 'high, direction' }}</span>
+      <span class="quiet small under">{{ target.altitude_deg < 0 ? 'below' : 'high, direction' }}</span>
     </button>
     <div class="cell">
-      <span class="figures">{{ target.night.horizon === 'rises and sets' ? `${at(rise)} · ${at(target.night.culmination_utc)} · ${at(set)}` : target.night.horizon }}</span>
-      <span class="quiet small">{{ target.night.horizon === 'rises and sets' ? 'rises · highest · sets' : `highest ${at(target.night.culmination_utc)}` }}, {{ target.night.culmination_altitude_deg.toFixed(0) }}°</span>
+      <span class="figures times">{{ target.night.horizon === 'rises and sets' ? `${at(rise)} ${at(target.night.culmination_utc)} ${at(set)}` : target.night.horizon }}</span>
+      <span class="quiet small">{{ target.night.horizon === 'rises and sets' ? 'rises, highest, sets' : `highest ${at(target.night.culmination_utc)}` }}; up to {{ target.night.culmination_altitude_deg.toFixed(0) }}°</span>
     </div>
     <button type="button" class="cell plain-button" @click="sums.open = target.size_sum">
       <span class="figures">{{ size }}</span><span class="quiet small under">across</span>
@@ -53,7 +53,8 @@ function note () {
 </template>
 
 <style scoped>
-.row { display: grid; grid-template-columns: 128px 100px 190px 76px minmax(0, 1fr) 84px; gap: 12px; align-items: center; border-top: 1px solid var(--line); padding: 6px 0; min-height: 58px; }
+.row { display: grid; grid-template-columns: 124px 96px 208px 68px minmax(0, 1fr) 78px; gap: 12px; align-items: center; border-top: 1px solid var(--line); padding: 6px 0; min-height: 58px; font-size: 15px; }
+.times { letter-spacing: -0.04em; white-space: nowrap; }
 .who { display: grid; } .cell { display: grid; min-height: 44px; align-content: center; }
 .under { text-decoration: underline dotted; text-underline-offset: 3px; }
 .glass { display: grid; }

@@ -7,7 +7,7 @@ import { useSums } from '@/shell/sums'
 const props = defineProps<{ ladder: Ladder, targets: readonly Schema<'Target'>[] }>()
 defineEmits<{ select: [key: string] }>()
 const sums = useSums()
-const climbs = computed(() => props.targets.filter(target => target.when !== 'not tonight' && target.glass).slice(0, 4))
+const climbs = computed(() => props.targets.filter(target => target.when !== 'not tonight' && target.is_showpiece && target.glass))
 const gap = computed(() => props.ladder.gaps[0])
 const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air: 'air' }
 </script>
@@ -24,7 +24,7 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
       <ul>
         <li v-for="one in climbs" :key="one.body">
           <button type="button" class="plain-button climb" @click="$emit('select', one.glass!.top_key)">
-            <b>{{ one.label }}</b> {{ one.glass!.top_label }}, {{ one.glass!.top_magnification.toFixed(0) }}×
+            <b>{{ one.label }}</b>{{ ' ' }}{{ one.glass!.top_label }}, {{ one.glass!.top_magnification.toFixed(0) }}×
           </button>
         </li>
       </ul>
@@ -33,7 +33,7 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
     <section>
       <h2>Ceilings</h2>
       <p v-for="one in ladder.ceilings" :key="one.name" class="small">
-        <b class="figures">{{ one.magnification.toFixed(0) }}×</b> {{ one.words }}
+        <b class="figures">{{ one.magnification.toFixed(0) }}×</b>{{ ' ' }}{{ one.words }}
         <span v-if="!one.sure" class="sr-only">{{ CEILING_WORDS[one.name] }} is an estimate</span>
       </p>
     </section>

@@ -22,7 +22,7 @@ const drift = useDriftTimer()
 const tonight = shallowRef<Schema<'Tonight'> | null>(null)
 const chosenBody = ref('moon')
 
-const choices = computed(() => tonight.value?.targets.filter(target => ['moon', 'jupiter', 'saturn', 'mars'].includes(target.body)) ?? [])
+const choices = computed(() => tonight.value?.targets.filter(target => target.is_showpiece) ?? [])
 const target = computed(() => choices.value.find(one => one.body === chosenBody.value) ?? null)
 const share = computed(() => {
   const one = target.value, rung = rungs.selected
@@ -73,8 +73,8 @@ watch(() => evening.version, loadTonight)
       </header>
       <div class="disc"><FieldDisc :field-deg="rungs.selected.true_field_deg" :object="target" /></div>
       <p class="caption">
-        <b>{{ rungs.selected.label }}.</b>
-        <template v-if="target && share !== null"> {{ target.label }} drawn to size: {{ share >= 1 ? 'larger than the field.' : `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} % of the field across.` }}</template>
+        <b>{{ rungs.selected.label }}.</b>{{ ' ' }}
+        <template v-if="target && share !== null">{{ target.label }} drawn to size: {{ share >= 1 ? 'larger than the field.' : `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} % of the field across. ` }}</template>
         {{ rungs.selected.verdict }}
       </p>
       <div class="four">
@@ -123,7 +123,7 @@ watch(() => evening.version, loadTonight)
 .middle { gap: 6px; overflow-y: auto; overflow-x: hidden; }
 .disc { flex: 1 1 220px; min-height: 180px; }
 .caption { min-height: 46px; }
-.four { display: flex; flex-wrap: wrap; gap: 6px 22px; justify-content: space-between; }
+.four { display: flex; flex-wrap: wrap; gap: 6px 14px; justify-content: space-between; }
 .timer { display: flex; align-items: center; gap: 14px; min-height: 52px; }
 .inline { padding: 0; min-height: 0; }
 .bodies :deep(.v-btn) { min-width: 0; padding: 0 10px; }

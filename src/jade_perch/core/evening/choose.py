@@ -50,7 +50,7 @@ def choose_glass(
     limits = _limits(ladder, diameter_arcsec, kind, school)
     lowest = min(limits, key=lambda limit: limit.magnification)
     fitting = [r for r in ladder.rungs if r.magnification <= lowest.magnification * (1 + 1e-9)]
-    top = fitting[-1] if fitting else start
+    top = _plainest(ladder, fitting) if fitting else start
     return Glass(
         start_key=start.key,
         start_label=start.label,
@@ -63,6 +63,13 @@ def choose_glass(
         top_apparent_arcmin=diameter_arcsec * top.magnification / 60,
         reason=_reason(top, ladder.rungs, lowest, has_fitting=bool(fitting)),
     )
+
+
+def _plainest(ladder: Ladder, fitting: Sequence[Rung]) -> Rung:
+    """Return the strongest fitting rung, or its twin if that is the one worth carrying."""
+    top = fitting[-1]
+    kept = {key: twin.keep for twin in ladder.twins for key in twin.keys}
+    return next((rung for rung in fitting if rung.key == kept.get(top.key)), top)
 
 
 def _limits(
@@ -92,6 +99,6 @@ def _share(diameter_arcsec: float, rung: Rung) -> float:
 def _reason(top: Rung, rungs: Sequence[Rung], lowest: _Limit, *, has_fitting: bool) -> str:
     if not has_fitting:
         return f"Even your lowest power is above {lowest.magnification:.0f}×: {lowest.words}."
-    if top is rungs[-1]:
+    if rungs[-1].magnification <= lowest.magnification:
         return f"{top.magnification:.0f}× is the strongest you own."
     return f"Above {max(lowest.magnification, top.magnification):.0f}× {lowest.words}."

@@ -44,6 +44,7 @@ class Target(Frozen):
 
     body: BodyName
     label: str
+    is_showpiece: bool
     when: When
     why: str
     altitude_deg: float
@@ -165,6 +166,7 @@ def _target(
     return Target(
         body=body.name,
         label=body.label,
+        is_showpiece=body.is_showpiece,
         when=when,
         why=_why_not(night.bodies[number], moment, number) if best is None else "",
         altitude_deg=altitude_deg,

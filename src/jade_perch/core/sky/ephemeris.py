@@ -33,19 +33,20 @@ class Body:
     label: str
     segment: str
     radius_km: float
+    is_showpiece: bool = True
 
 
 # Equatorial radii: IAU Working Group on Cartographic Coordinates 2015.
 BODIES = (
     Body("sun", "Sun", "sun", 695700.0),
     Body("moon", "Moon", "moon", 1737.4),
-    Body("mercury", "Mercury", "mercury", 2440.53),
+    Body("mercury", "Mercury", "mercury", 2440.53, is_showpiece=False),
     Body("venus", "Venus", "venus", 6051.8),
     Body("mars", "Mars", "mars", 3396.19),
     Body("jupiter", "Jupiter", "jupiter barycenter", 71492.0),
     Body("saturn", "Saturn", "saturn barycenter", 60268.0),
-    Body("uranus", "Uranus", "uranus barycenter", 25559.0),
-    Body("neptune", "Neptune", "neptune barycenter", 24764.0),
+    Body("uranus", "Uranus", "uranus barycenter", 25559.0, is_showpiece=False),
+    Body("neptune", "Neptune", "neptune barycenter", 24764.0, is_showpiece=False),
 )
 INDEX = {body.name: number for number, body in enumerate(BODIES)}
 
@@ -217,7 +218,9 @@ def refracted_deg(altitude_deg: Floats) -> Floats:
     return np.where(altitude_deg < -1.0, altitude_deg, seen)
 
 
-def separation_deg(one: Floats, other: Floats) -> Floats:
+def separation_deg(one_direction: Floats, other_direction: Floats) -> Floats:
     """Return the angle in degrees between unit vectors of shape (3, N)."""
-    across = np.linalg.norm(np.cross(one, other, axis=0), axis=0)
-    return np.asarray(np.degrees(np.arctan2(across, np.sum(one * other, axis=0))))
+    across = np.linalg.norm(np.cross(one_direction, other_direction, axis=0), axis=0)
+    return np.asarray(
+        np.degrees(np.arctan2(across, np.sum(one_direction * other_direction, axis=0)))
+    )

@@ -1,0 +1,176 @@
+"""The HTTP layer: bad input ends in problem details, and nothing stored is lost."""
+
+import json
+
+import pytest
+
+TUBE = {"name": "Tube", "aperture_mm": 100, "focal_length_mm": 900, "design": "refractor"}
+GLASS = {"name": "Glass", "focal_length_mm": 20, "apparent_field_deg": 60}
+SITE = {"name": "Here", "latitude_deg": 48.7, "longitude_deg": 8.1, "zone": "Europe/Berlin"}
+
+
+def refused(response, status=422):
+    assert response.status_code == status, response.text
+    assert response.headers["content-type"] == "application/problem+json"
+    problem = response.json()
+    assert problem["status"] == status and "Traceback" not in response.text
+    return problem
+
+
+@pytest.mark.parametrize(
+    ("path", "base", "field", "value", "part"),
+    [
+        ("kit/telescopes", TUBE, "aperture_mm", 0, "20 to 2000 mm"),
+        ("kit/telescopes", TUBE, "aperture_mm", -100, "20 to 2000 mm"),
+        ("kit/telescopes", TUBE, "aperture_mm", 1e9, "20 to 2000 mm"),
+        ("kit/telescopes", TUBE, "aperture_mm", "wide", "20 to 2000 mm"),
+        ("kit/telescopes", TUBE, "aperture_mm", None, "20 to 2000 mm"),
+        ("kit/telescopes", TUBE, "focal_length_mm", 20000, "200 to 4000 mm"),
+        ("kit/telescopes", TUBE, "obstruction_percent", 30, "0 % for a refractor"),
+        ("kit/telescopes", TUBE, "focuser_barrel_in", "3", "'2'"),
+        ("kit/telescopes", TUBE, "name", "  ", "1 to 80 characters"),
+        ("kit/telescopes", TUBE, "colour", "white", "only known fields"),
+        ("kit/eyepieces", GLASS, "field_stop_mm", 33, "27 mm in a 1.25 in barrel"),
+        ("kit/eyepieces", GLASS, "barrel_in", "1.5", "'1.25'"),
+        ("evening/sites", SITE, "latitude_deg", 91, "-90 to 90"),
+        ("evening/sites", SITE, "zone", "CEST", "IANA"),
+        ("evening/sites", SITE, "zone", "../../etc/passwd", "IANA"),
+        (
+            "journal/observations",
+            {"object_name": "Moon", "observed_at_utc": "2027-02-13T18:00:00Z"},
+            "observed_at_utc",
+            "2027-02-13T18:00:00",
+            "offset",
+        ),
+    ],
+)
+def test_bad_values_name_field_value_range_and_cure(client, path, base, field, value, part):
+    problem = refused(client.post(f"/api/{path}", json={**base, field: value}))
+    error = next(e for e in problem["errors"] if e["field"] == field)
+    assert part in error["allowed"]
+    assert error["cure"]
+    assert client.get(f"/api/{path}").json() == []
+
+
+@pytest.mark.parametrize("word", ["NaN", "Infinity", "-Infinity"])
+def test_numbers_json_does_not_know(client, word):
+    text = json.dumps(TUBE).replace("100", word)
+    headers = {"Content-Type": "application/json"}
+    problem = refused(client.post("/api/kit/telescopes", content=text, headers=headers))
+    assert problem["errors"][0]["field"] == "aperture_mm"
+
+
+def test_broken_json_and_missing_fields(client):
+    headers = {"Content-Type": "application/json"}
+    broken = refused(client.post("/api/kit/telescopes", content=b"{oops", headers=headers))
+    assert broken["errors"][0]["field"] == "body"
+    empty = refused(client.post("/api/kit/telescopes", json={}))
+    assert {e["field"] for e in empty["errors"]} == {
+        "name",
+        "aperture_mm",
+        "focal_length_mm",
+        "design",
+    }
+
+
+def test_a_taken_name_and_a_missing_item(client):
+    assert client.post("/api/kit/telescopes", json=TUBE).status_code == 201
+    taken = refused(client.post("/api/kit/telescopes", json={**TUBE, "name": "tube"}), 409)
+    assert taken["errors"][0]["field"] == "name"
+    refused(client.put("/api/kit/telescopes/99", json={**TUBE, "name": "Other"}), 404)
+    refused(client.delete("/api/kit/eyepieces/99"), 404)
+    refused(client.get("/api/nowhere"), 404)
+
+
+@pytest.mark.parametrize("date", ["1600-01-01", "2100-01-01", "1899-08-01", "tomorrow"])
+def test_dates_outside_the_ephemeris_are_refused_before_storing(demo, date):
+    before = demo.get("/api/evening").json()["choice"]
+    problem = refused(demo.put("/api/evening", json={**before, "date": date}))
+    assert problem["errors"][0]["field"] == "date"
+    assert demo.get("/api/evening").json()["choice"] == before
+
+
+@pytest.mark.parametrize("date", ["1899-08-03", "2053-09-29"])
+def test_the_first_and_last_night_of_the_ephemeris(demo, date):
+    for site in (1, 2):
+        answer = demo.put("/api/evening", json={"site_id": site, "date": date})
+        assert answer.status_code == 200, answer.text
+        assert answer.json()["night"]["date"] == date
+
+
+def test_a_huge_file_is_answered_and_forgotten(demo):
+    before = demo.get("/api/kit/export.csv").text
+    problem = refused(demo.post("/api/kit/import", content=b"x" * 50_000_000), 413)
+    assert problem["errors"][0]["value"] == "50000000 bytes"
+    unannounced = demo.post("/api/kit/import", content=(b"x" * 500_000 for _ in range(9)))
+    refused(unannounced, 413)
+    assert demo.get("/api/kit/export.csv").text == before
+
+
+def test_one_broken_row_imports_nothing(demo):
+    before = demo.get("/api/kit/export.csv").text
+    text = "item,name,factor\namplifier,Tripler,3\namplifier,Wrong,99\n"
+    report = demo.post("/api/kit/import", content=text.encode()).json()
+    assert (report["new"], report["refused"], report["applied"]) == (1, 1, False)
+    assert demo.get("/api/kit/export.csv").text == before
+
+
+def test_export_into_an_empty_database_and_out_again(demo, client, tmp_path_factory):
+    from fastapi.testclient import TestClient
+
+    from jade_perch.api.app import create_app
+    from jade_perch.standins.clock import Clock
+
+    text = demo.get("/api/kit/export.csv").content
+    other = TestClient(create_app(tmp_path_factory.mktemp("other"), Clock()))
+    report = other.post("/api/kit/import", content=text).json()
+    assert (report["new"], report["applied"]) == (11, True)
+    assert other.get("/api/kit/export.csv").content == text
+
+
+def test_an_empty_house_answers_every_question(client):
+    evening = client.get("/api/evening").json()
+    assert (evening["site"], evening["night"], evening["telescope"]) == (None, None, None)
+    assert client.get("/api/plan/tonight").json() is None
+    assert client.get("/api/powers/ladders").json() == []
+
+
+def test_the_demo_evening(demo):
+    evening = demo.get("/api/evening").json()
+    assert evening["site"]["name"] == "Larkstone Common"
+    assert (evening["now_utc"], evening["clock_is_held"]) == ("2027-02-13T16:10:00Z", True)
+    assert evening["sun"]["is_up"] is True
+    ladders = demo.get("/api/powers/ladders").json()
+    assert [ladder["telescope_name"] for ladder in ladders] == [
+        "Heron 140",
+        "Wren 85",
+        "Coot 110",
+        "Dipper 77",
+    ]
+    assert len(ladders[0]["rungs"]) == 14
+
+
+def test_every_figure_of_a_rung_opens_to_its_own_value(demo):
+    rung = demo.get("/api/powers/ladders?telescope_id=1").json()[0]["rungs"][3]
+    at = f"telescope_id=1&eyepiece_id={rung['eyepiece_id']}&amplifier_id={rung['amplifier_id']}"
+    shown = {
+        "magnification": f"{rung['magnification']:.1f}×",
+        "true_field": f"{rung['true_field_deg']:.2f}°",
+        "exit_pupil": f"{rung['exit_pupil_mm']:.2f} mm",
+        "focal_ratio": f"f/{rung['focal_ratio']:.1f}",
+    }
+    for figure, result in shown.items():
+        opened = demo.get(f"/api/powers/sums/{figure}?{at}").json()
+        assert result in opened["result"]
+        assert opened["source"] and opened["formula"] and opened["sureness"] == "about"
+    refused(demo.get("/api/powers/sums/magic?telescope_id=1&eyepiece_id=1"))
+    refused(demo.get("/api/powers/drift?elapsed_s=-3"))
+
+
+def test_only_loopback_names_are_answered(client):
+    assert client.get("/api/evening", headers={"Host": "elsewhere.example"}).status_code == 400
+
+
+def test_pages_and_only_pages_are_served(client):
+    assert client.get("/..%2f..%2f..%2fpyproject.toml").text.lstrip().startswith("<!doctype html>")
+    assert "default-src 'self'" in client.get("/kit").headers["content-security-policy"]

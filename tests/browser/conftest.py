@@ -1,0 +1,122 @@
+"""A real server and a real browser for the journeys."""
+
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from collections.abc import Callable, Iterator
+from contextlib import suppress
+from dataclasses import dataclass
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from jade_perch.demo.loader import CLOCK
+
+CHROMIUM = "/usr/bin/chromium"
+ARGUMENTS = (
+    "--no-sandbox",
+    "--disable-gpu",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+)
+START_SECONDS = 20.0
+WIDE, PHONE = (1280, 800), (390, 844)
+
+
+@dataclass
+class Server:
+    """A running application; it can be ended and started again over the same data."""
+
+    command: str
+    data_dir: Path
+    port: int
+    process: subprocess.Popen[bytes] | None = None
+
+    @property
+    def url(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        self.process = subprocess.Popen(
+            [
+                *(sys.executable, "-m", "jade_perch.cli", self.command),
+                *("--port", str(self.port)),
+                *("--data-dir", str(self.data_dir)),
+                *("--clock", CLOCK),
+            ],
+            stdout=subprocess.DEVNULL,
+        )
+        deadline = time.monotonic() + START_SECONDS
+        while time.monotonic() < deadline:
+            with suppress(OSError), urllib.request.urlopen(f"{self.url}/api/evening", timeout=1):
+                return
+            self.process.poll()
+        raise TimeoutError(f"no answer from {self.url}")
+
+    def stop(self) -> None:
+        if self.process:
+            self.process.terminate()
+            self.process.wait(timeout=10)
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port: int = probe.getsockname()[1]
+        return port
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(ARGUMENTS))
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def empty_server(tmp_path: Path) -> Iterator[Server]:
+    server = Server("serve", tmp_path, free_port())
+    server.start()
+    yield server
+    server.stop()
+
+
+@pytest.fixture(scope="session")
+def demo_server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    """The demo evening; journeys over it read, or clean up after themselves."""
+    server = Server("demo", tmp_path_factory.mktemp("demo"), free_port())
+    server.start()
+    yield server
+    server.stop()
+
+
+@pytest.fixture
+def new_page(browser: Browser) -> Iterator[Callable[..., Page]]:
+    """Open a page in a context of its own; any error in its console fails the journey."""
+    contexts, complaints = [], []
+
+    def open_page(url: str, size: tuple[int, int] = WIDE, regime: str = "daylight") -> Page:
+        context = browser.new_context(
+            viewport={"width": size[0], "height": size[1]}, reduced_motion="reduce"
+        )
+        context.set_default_timeout(10_000)
+        context.add_init_script(
+            "localStorage.getItem('jade-perch.regime') || "
+            f"localStorage.setItem('jade-perch.regime', JSON.stringify('{regime}'))"
+        )
+        contexts.append(context)
+        page = context.new_page()
+        page.on("pageerror", lambda error: complaints.append(str(error)))
+        page.goto(url)
+        return page
+
+    yield open_page
+    for context in contexts:
+        context.close()
+    assert complaints == []

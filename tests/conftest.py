@@ -1,0 +1,30 @@
+"""What every suite shares: an application over an empty or a demo database."""
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+
+from jade_perch.api.app import create_app
+from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.standins.clock import parse_clock
+from jade_perch.store.connection import DATABASE_NAME, connect
+
+
+@pytest.fixture
+def client(tmp_path: Path) -> Iterator[TestClient]:
+    """An application with an empty database and the demo evening's clock."""
+    with TestClient(
+        create_app(tmp_path, parse_clock(CLOCK)), raise_server_exceptions=False
+    ) as client:
+        yield client
+
+
+@pytest.fixture
+def demo(client: TestClient, tmp_path: Path) -> TestClient:
+    """The same application with the demo scenario in it."""
+    db = connect(tmp_path / DATABASE_NAME)
+    load_demo(db)
+    db.close()
+    return client

@@ -1,0 +1,137 @@
+"""The ladder of one telescope: fit, twins, gaps, start, limits."""
+
+from itertools import pairwise
+
+import pytest
+
+from jade_perch.core.kit import Amplifier, Eyepiece, Observer, Telescope
+from jade_perch.core.optics.ladder import build_ladder
+from jade_perch.core.optics.limits import band_edges, band_of, ceilings, eye_pupil
+from jade_perch.core.optics.sums import rung_sum
+
+TUBE = Telescope(
+    id=1,
+    name="Tube",
+    aperture_mm=140,
+    focal_length_mm=760,
+    design="newtonian",
+    obstruction_percent=29,
+    focuser_barrel_in="2",
+)
+WIDE = Eyepiece(
+    id=1,
+    name="Wide",
+    focal_length_mm=30,
+    apparent_field_deg=68,
+    field_stop_mm=35.6,
+    barrel_in="2",
+    eye_relief_mm=22,
+)
+MIDDLE = Eyepiece(id=2, name="Middle", focal_length_mm=13, apparent_field_deg=62, eye_relief_mm=14)
+SHORT = Eyepiece(id=3, name="Short", focal_length_mm=7.5, apparent_field_deg=52, eye_relief_mm=6)
+BARLOW = Amplifier(id=1, name="Barlow", factor=1.8)
+PUPIL = eye_pupil(Observer(name="Measured", eye_pupil_mm=6.0))
+
+
+def ladder(*eyepieces, amplifiers=(), telescope=TUBE, steadiness=3):
+    return build_ladder(telescope, eyepieces, amplifiers, PUPIL, steadiness)
+
+
+def test_rungs_stand_in_order_with_their_figures():
+    made = ladder(SHORT, WIDE, MIDDLE, amplifiers=[BARLOW])
+    assert [(r.label, round(r.magnification)) for r in made.rungs] == [
+        ("30 mm", 25),
+        ("13 mm", 58),
+        ("7.5 mm", 101),
+        ("13 mm + 1.8×", 105),
+        ("7.5 mm + 1.8×", 182),
+    ]
+    wide = made.rungs[0]
+    # 2·atan(35.6/1520) = 2.683°, by hand
+    assert (wide.true_field_deg, wide.field_is_about) == (pytest.approx(2.683, abs=0.001), False)
+    assert wide.exit_pupil_mm == pytest.approx(5.526, abs=0.001)  # 30 mm / f5.43
+
+
+def test_what_does_not_fit_is_said_once_with_its_reason():
+    made = ladder(WIDE, MIDDLE, amplifiers=[BARLOW])
+    assert [r.label for r in made.rungs] == ["30 mm", "13 mm", "13 mm + 1.8×"]
+    assert [m.labels for m in made.misfits] == [["30 mm + 1.8×"]]
+    assert "Barlow takes up to 1.25 in" in made.misfits[0].reason
+    small = TUBE.model_copy(update={"focuser_barrel_in": "1.25"})
+    assert [m.labels for m in ladder(WIDE, MIDDLE, telescope=small).misfits] == [["30 mm"]]
+
+
+def test_the_twin_with_less_glass_is_kept():
+    made = ladder(MIDDLE, SHORT, amplifiers=[BARLOW])
+    assert [(t.keys, t.keep) for t in made.twins] == [(["e3", "e2+a1"], "e3")]
+
+
+def test_twins_of_plain_glass_go_by_eye_relief():
+    roomy = SHORT.model_copy(update={"id": 9, "name": "Roomy", "eye_relief_mm": 18.0})
+    assert ladder(SHORT, roomy).twins[0].keep == "e9"
+
+
+def test_eight_percent_and_not_more():
+    near = [
+        Eyepiece(id=n, name=str(n), focal_length_mm=f, apparent_field_deg=50)
+        for n, f in enumerate((10.0, 10.0 / 1.079), 1)
+    ]
+    far = [near[0], near[1].model_copy(update={"focal_length_mm": 10 / 1.081})]
+    assert (len(ladder(*near).twins), len(ladder(*far).twins)) == (1, 0)
+
+
+def test_the_widest_gap_names_the_glass_in_its_middle():
+    gap = ladder(WIDE, SHORT).gaps[0]
+    # the geometric mean of 30 and 7.5 mm is 15 mm
+    assert gap.fill_focal_length_mm == pytest.approx(15.0, abs=0.01)
+    assert gap.ratio == pytest.approx(4.0, abs=0.001)
+    assert "First learn the ones you own" in gap.words
+    assert ladder(WIDE, MIDDLE.model_copy(update={"focal_length_mm": 16.7})).gaps == []
+
+
+def test_start_is_the_widest_field_not_the_lowest_power():
+    narrow = Eyepiece(id=8, name="Narrow", focal_length_mm=32, apparent_field_deg=45)
+    start = ladder(narrow, WIDE).start
+    assert start is not None and start.key == "e1"
+    assert "widest field" in start.words
+    assert ladder().start is None
+
+
+def test_the_barrel_caps_a_field_the_label_promises():
+    # 68° at 32 mm would want a stop of about 38 mm; a 1.25 in barrel lets 27 mm through
+    greedy = Eyepiece(id=7, name="Greedy", focal_length_mm=32, apparent_field_deg=68)
+    rung = ladder(greedy).rungs[0]
+    assert rung.true_field_deg == pytest.approx(2.035, abs=0.001)  # 2·atan(27/1520)
+    assert rung.field_is_about
+    opened = rung_sum("true_field", TUBE, greedy, None, PUPIL)
+    assert "27 mm" in opened.worked and opened.sureness == "about"
+
+
+def test_the_three_schools_and_the_air():
+    found = {c.name: c.magnification for c in ceilings(140, steadiness=3)}
+    assert found == {
+        "detail": pytest.approx(140),
+        "comfort": pytest.approx(200),
+        "steady": pytest.approx(280),
+        "air": pytest.approx(120),  # 240 / 2 arcsec
+    }
+
+
+@pytest.mark.parametrize(
+    ("age", "expected_mm"), [(20, 7.0), (30, 6.5), (47, 5.65), (80, 4.5), (95, 4.5)]
+)
+def test_eye_pupil_by_age(age, expected_mm):
+    pupil = eye_pupil(Observer(name="One", age_years=age))
+    assert (pupil.pupil_mm, pupil.measured) == (pytest.approx(expected_mm, abs=0.01), False)
+    assert "about" in pupil.words
+
+
+@pytest.mark.parametrize("eye_mm", [2.5, 4.0, 6.0])
+def test_bands_cover_every_beam_without_holes(eye_mm):
+    bands = band_edges(eye_mm, 140)
+    assert bands[0].high_mm is None and bands[-1].low_mm == 0
+    for upper, lower in pairwise(bands):
+        assert upper.low_mm == lower.high_mm
+    for band in bands:
+        beam = band.low_mm + 0.01
+        assert band_of(beam, eye_mm) == band.band

@@ -1,0 +1,120 @@
+"""The kit as CSV: out and in again, and every way a file can be wrong."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
+from jade_perch.exchange.kit_csv import COLUMNS, MOST_BYTES, compare, read_kit, write_kit
+
+names = (
+    st.text(min_size=1, max_size=40)
+    .map(str.strip)
+    .filter(lambda t: t and "\x00" not in t and t.isprintable())
+)
+eyepieces = st.builds(
+    Eyepiece,
+    id=st.none(),
+    name=names,
+    focal_length_mm=st.floats(min_value=1.5, max_value=100),
+    apparent_field_deg=st.floats(min_value=15, max_value=130),
+    field_stop_mm=st.none() | st.floats(min_value=0.5, max_value=23),
+    barrel_in=st.sampled_from(["0.965", "1.25", "2"]),
+    eye_relief_mm=st.none() | st.floats(min_value=0, max_value=60),
+)
+telescopes = st.builds(
+    Telescope,
+    id=st.none(),
+    name=names,
+    aperture_mm=st.just(100.0),
+    focal_length_mm=st.floats(min_value=200, max_value=4000),
+    design=st.sampled_from(["newtonian", "catadioptric"]),
+    obstruction_percent=st.floats(min_value=0, max_value=60),
+    focuser_barrel_in=st.sampled_from(["1.25", "2"]),
+)
+amplifiers = st.builds(
+    Amplifier,
+    id=st.none(),
+    name=names,
+    factor=st.floats(min_value=1.1, max_value=6),
+    kind=st.sampled_from(["barlow", "telecentric"]),
+    focal_length_mm=st.none() | st.floats(min_value=10, max_value=500),
+)
+
+
+@given(
+    st.lists(
+        telescopes | eyepieces | amplifiers,
+        max_size=8,
+        unique_by=lambda item: (type(item), item.name.casefold()),
+    )
+)
+def test_out_and_in_again_is_the_same(items):
+    text = write_kit(items)
+    parsed = read_kit(text.encode())
+    assert [one.model for one in parsed] == items
+    assert write_kit([one.model for one in parsed if one.model]) == text
+
+
+def test_the_report_names_line_field_value_range_and_cure():
+    text = (
+        "item,name,focal_length_mm,apparent_field_deg,field_stop_mm\r\n"
+        "eyepiece,Good,25,50,\r\n"
+        "\r\n"
+        "eyepiece,Bad,0,50,33\r\n"
+        "teapot,Odd,,,\r\n"
+        "eyepiece,Comma,12,5,50,\r\n"
+        "eyepiece,good,20,50,\r\n"
+    )
+    kept = [Eyepiece(id=4, name="GOOD", focal_length_mm=25, apparent_field_deg=50)]
+    report = compare(read_kit(text.encode()), kept)
+    assert [(r.line, r.outcome) for r in report.rows] == [
+        (2, "changed"),
+        (4, "refused"),
+        (5, "refused"),
+        (6, "refused"),
+        (7, "refused"),
+    ]
+    bad = report.rows[1].problems[0]
+    assert (bad.field, bad.value, bad.allowed) == ("focal_length_mm", "0", "1.5 to 100 mm")
+    assert "barrel" in bad.cure
+    assert "telescope" in report.rows[2].problems[0].allowed
+    assert "Quote" in report.rows[3].problems[0].cure
+    assert "Line 2" in report.rows[4].problems[0].cure
+    assert (report.changed, report.refused, report.applied) == (1, 4, False)
+
+
+@pytest.mark.parametrize("value", ["nan", "inf", "-5", "1e9", "12,5", "twelve", "0"])
+def test_numbers_that_are_none(value):
+    text = f'item,name,focal_length_mm,apparent_field_deg\neyepiece,E,"{value}",50\n'
+    (row,) = compare(read_kit(text.encode()), []).rows
+    assert row.problems[0].field == "focal_length_mm"
+    assert row.problems[0].value == value
+
+
+@pytest.mark.parametrize(
+    ("data", "field", "part"),
+    [
+        (b"", "file", "empty"),
+        (b"item,name\neyepiece,\xff\n", "file", "0xff in line 2"),
+        (b"item,name,weight\n", "header", "weight"),
+        (b"item,name,name\n", "header", "once"),
+        (b"name\n", "header", "item"),
+        (b'item,name\neyepiece,"open\n', "file", "CSV"),
+        (b"x" * (MOST_BYTES + 1), "file", "up to"),
+        (b"item,name\n" + b"eyepiece,E\n" * 2001, "file", "2000 rows"),
+    ],
+)
+def test_a_file_that_cannot_be_read_says_why(data, field, part):
+    with pytest.raises(OutOfRange) as caught:
+        read_kit(data)
+    assert caught.value.field == field
+    assert part in str(caught.value)
+
+
+def test_a_byte_order_mark_and_unix_lines_are_fine():
+    text = "\ufeffitem,name,factor\namplifier,Doubler,2\n"
+    (row,) = read_kit(text.encode())
+    assert isinstance(row.model, Amplifier)
+    assert COLUMNS[:2] == ("item", "name")

@@ -1,0 +1,85 @@
+"""Rules of the house that a machine can hold: units in names, docstrings, fresh types."""
+
+import ast
+import json
+import shutil
+import subprocess
+from pathlib import Path
+
+import pytest
+
+from jade_perch.cli import main
+
+ROOT = Path(__file__).parents[1]
+CORE = sorted((ROOT / "src/jade_perch/core").rglob("*.py"))
+UNITS = (
+    "_mm", "_m", "_km", "_au", "_deg", "_arcmin", "_arcsec", "_s", "_min", "_h", "_days",
+    "_years", "_percent", "_in", "_mag", "_mpsas", "_lux", "_sr", "_kg", "_c", "_hz", "_direction",
+)  # fmt: skip
+PLAIN = {
+    "magnification",
+    "factor",
+    "amplification",
+    "fraction",
+    "low",
+    "high",
+    "power",
+    "lit",
+    "transmission",
+}
+
+
+def functions():
+    for path in CORE:
+        for node in ast.walk(ast.parse(path.read_text("utf-8"))):
+            if isinstance(node, ast.FunctionDef):
+                yield path.relative_to(ROOT), node
+
+
+def test_every_float_parameter_of_the_core_names_its_unit():
+    nameless = [
+        f"{path}:{node.name}({argument.arg})"
+        for path, node in functions()
+        for argument in (*node.args.args, *node.args.kwonlyargs)
+        if argument.annotation is not None
+        and ast.unparse(argument.annotation) in ("float", "Floats", "ArrayLike")
+        and not argument.arg.endswith(UNITS)
+        and argument.arg not in PLAIN
+        and not node.name.startswith("_")
+    ]
+    assert nameless == []
+
+
+def test_every_public_function_of_the_core_has_a_docstring():
+    bare = [
+        f"{path}:{node.name}"
+        for path, node in functions()
+        if not node.name.startswith("_") and not ast.get_docstring(node)
+    ]
+    # small properties and the validators' own hooks explain themselves by name
+    assert [name for name in bare if not name.endswith((":allowed", ":check"))] == []
+
+
+def test_sql_is_only_spoken_in_the_store():
+    speakers = {
+        path.relative_to(ROOT).parts[2]
+        for path in (ROOT / "src/jade_perch").rglob("*.py")
+        if ".execute(" in path.read_text("utf-8")
+    }
+    assert speakers == {"store"}
+
+
+@pytest.mark.skipif(not shutil.which("npx"), reason="needs Node")
+def test_the_generated_types_are_fresh(tmp_path):
+    document = tmp_path / "openapi.json"
+    assert main(["openapi", str(document)]) == 0
+    assert json.loads(document.read_text())["info"]["title"] == "Jade Perch"
+    fresh = tmp_path / "schema.d.ts"
+    subprocess.run(
+        ["npx", "--no-install", "openapi-typescript", str(document), "-o", str(fresh)],
+        cwd=ROOT / "frontend",
+        check=True,
+        capture_output=True,
+    )
+    shipped = (ROOT / "frontend/src/api/schema.d.ts").read_text("utf-8")
+    assert fresh.read_text("utf-8") == shipped, "run: make types"
