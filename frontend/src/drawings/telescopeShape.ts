@@ -3,6 +3,8 @@ import type { Telescope } from '@/api/items'
 /** A side view in mm, the front at x = 0, the axis at y = 0. */
 export interface TelescopeShape {
   length_mm: number
+  /** How far the front end reaches before x = 0. */
+  front_mm: number
   outlines: string[]
   half_height_mm: number
 }
@@ -19,7 +21,8 @@ export function telescopeShape (telescope: Telescope): TelescopeShape {
     const tube = focal_length_mm * 0.86
     const thin = half * 0.62
     return {
-      length_mm: focal_length_mm + 60,
+      length_mm: focal_length_mm + 60 + aperture_mm * 0.5,
+      front_mm: aperture_mm * 0.5,
       half_height_mm: half * 1.15,
       outlines: [
         box(-aperture_mm * 0.5, -half * 1.15, aperture_mm * 0.9, half * 2.3),
@@ -33,6 +36,7 @@ export function telescopeShape (telescope: Telescope): TelescopeShape {
     const tube = focal_length_mm * 0.96
     return {
       length_mm: tube,
+      front_mm: 0,
       half_height_mm: half + 80,
       outlines: [
         box(0, -half, tube, half * 2),
@@ -44,6 +48,7 @@ export function telescopeShape (telescope: Telescope): TelescopeShape {
   const tube = Math.max(focal_length_mm * FOLDED, aperture_mm * 1.6)
   return {
     length_mm: tube + 75,
+    front_mm: 0,
     half_height_mm: half,
     outlines: [
       box(0, -half, tube, half * 2),

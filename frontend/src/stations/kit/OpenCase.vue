@@ -21,6 +21,7 @@ const SIZE_PX = { '0.965': 60, '1.25': 76, '2': 104 }
         <button type="button" class="well plain-button" @click="$emit('addEyepiece')">
           <span class="glass empty" style="width: 76px; height: 76px">+</span>
           <span class="name">Add eyepiece</span>
+          <span class="small">&nbsp;</span>
         </button>
       </div>
     </section>
@@ -35,6 +36,7 @@ const SIZE_PX = { '0.965': 60, '1.25': 76, '2': 104 }
         <button type="button" class="well plain-button" @click="$emit('addAmplifier')">
           <span class="glass square empty">+</span>
           <span class="name">Add amplifier</span>
+          <span class="small">&nbsp;</span>
         </button>
       </div>
     </section>

@@ -45,7 +45,7 @@ const PLAIN = { refractor: 'refractor', newtonian: 'Newtonian', catadioptric: 'c
         @click="$emit('open', one.telescope)" @keydown.enter="$emit('open', one.telescope)"
       >
         <rect :x="one.left - 8" y="2" :width="one.button + 16" :height="HEIGHT - 4" rx="10" class="touch" />
-        <g :transform="`translate(${one.left + 12 * scale} ${one.centre}) scale(${scale})`">
+        <g :transform="`translate(${one.left + one.shape.front_mm * scale} ${one.centre}) scale(${scale})`">
           <path v-for="outline in one.shape.outlines" :key="outline" :d="outline" class="tube" vector-effect="non-scaling-stroke" />
         </g>
         <text :x="one.left" :y="GROUND + 24" class="name">{{ one.telescope.name }}</text>

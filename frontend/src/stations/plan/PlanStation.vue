@@ -86,6 +86,7 @@ watch(() => route.fullPath, focusFind)
 .head { display: flex; gap: 16px; align-items: center; flex-wrap: wrap; }
 .head p { flex: 1; }
 .find { max-width: 220px; min-width: 160px; }
+@media (max-width: 699px) { .plan { padding: 8px 12px 16px; } .head p { flex: 1 0 100%; order: 3; } .find { margin-left: auto; } }
 .group h2 { color: var(--ink-quiet); font-size: 14px; padding: 6px 0 2px; }
 .empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
 .empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }

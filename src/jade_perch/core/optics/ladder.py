@@ -3,6 +3,8 @@
 from collections.abc import Iterable, Sequence
 from itertools import pairwise
 
+import numpy as np
+
 from jade_perch.core.constants import (
     BARREL_FIELD_STOP_MM,
     BARREL_INCHES,
@@ -13,6 +15,7 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.limits import (
+    ROUNDING_MM,
     SCHOOL_EXIT_PUPIL_MM,
     Band,
     BandEdge,
@@ -23,6 +26,8 @@ from jade_perch.core.optics.limits import (
     band_of,
     ceilings,
 )
+
+Pieces = tuple[Eyepiece, Amplifier | None]
 
 
 class Rung(Frozen):
@@ -105,15 +110,16 @@ def build_ladder(
 
     Source: handbook of the work, section 2.
     """
-    rungs: list[Rung] = []
+    fitting: list[Pieces] = []
     misfits: list[tuple[str, str]] = []
     for eyepiece in eyepieces:
         for amplifier in (None, *amplifiers):
             reason = why_not(telescope, eyepiece, amplifier)
             if reason is None:
-                rungs.append(make_rung(telescope, eyepiece, amplifier, pupil.pupil_mm))
+                fitting.append((eyepiece, amplifier))
             else:
                 misfits.append((reason, combination_label(eyepiece, amplifier)))
+    rungs = make_rungs(telescope, fitting, pupil.pupil_mm)
     rungs.sort(key=lambda rung: (rung.magnification, rung.amplifier_id is not None, rung.key))
     return Ladder(
         telescope_id=telescope.id,
@@ -158,52 +164,64 @@ def combination_label(eyepiece: Eyepiece, amplifier: Amplifier | None) -> str:
     return alone if amplifier is None else f"{alone} + {amplifier.factor:g}×"
 
 
-def true_field(
-    telescope: Telescope, eyepiece: Eyepiece, amplification: float
-) -> tuple[float, bool]:
-    """Return the true field in degrees and whether it is only about right.
+def make_rungs(telescope: Telescope, pieces: Sequence[Pieces], eye_pupil_mm: float) -> list[Rung]:
+    """Return the figures of many combinations at once, with verdicts for an eye pupil in mm.
 
-    The field stop decides; without one the apparent field does, capped by what the barrel lets
-    through.
+    The true field comes from the field stop; without one from the apparent field, capped by
+    what the barrel lets through.
     """
-    if eyepiece.field_stop_mm is not None:
-        exact = powers.true_field_from_stop_deg(
-            eyepiece.field_stop_mm, telescope.focal_length_mm, amplification
-        )
-        return float(exact), False
-    power = powers.magnification(telescope.focal_length_mm, eyepiece.focal_length_mm, amplification)
-    about = powers.true_field_from_apparent_deg(eyepiece.apparent_field_deg, power)
-    barrel = powers.true_field_from_stop_deg(
-        BARREL_FIELD_STOP_MM[eyepiece.barrel_in], telescope.focal_length_mm, amplification
+    focal_mm = telescope.focal_length_mm
+    factor = np.array([1.0 if a is None else a.factor for _, a in pieces])
+    power = powers.magnification(focal_mm, [e.focal_length_mm for e, _ in pieces], factor)
+    stop_mm = np.array([e.field_stop_mm or np.nan for e, _ in pieces])
+    barrel_mm = [BARREL_FIELD_STOP_MM[e.barrel_in] for e, _ in pieces]
+    about_deg = np.fmin(
+        powers.true_field_from_apparent_deg([e.apparent_field_deg for e, _ in pieces], power),
+        powers.true_field_from_stop_deg(barrel_mm, focal_mm, factor),
     )
-    return min(float(about), float(barrel)), True
+    exact_deg = powers.true_field_from_stop_deg(stop_mm, focal_mm, factor)
+    field_deg = np.where(np.isnan(exact_deg), about_deg, exact_deg)
+    figures = np.column_stack(
+        [
+            power,
+            field_deg,
+            powers.exit_pupil_mm(telescope.aperture_mm, power),
+            powers.effective_focal_ratio(focal_mm, telescope.aperture_mm, factor),
+            powers.drift_time_s(field_deg),
+        ]
+    ).tolist()
+    return [
+        _rung(telescope, eyepiece, amplifier, row, eye_pupil_mm)
+        for (eyepiece, amplifier), row in zip(pieces, figures, strict=True)
+    ]
 
 
-def make_rung(
-    telescope: Telescope, eyepiece: Eyepiece, amplifier: Amplifier | None, eye_pupil_mm: float
+def _rung(
+    telescope: Telescope,
+    eyepiece: Eyepiece,
+    amplifier: Amplifier | None,
+    figures: list[float],
+    eye_pupil_mm: float,
 ) -> Rung:
-    """Return one combination's figures and its verdicts for an eye pupil in mm."""
-    factor = 1.0 if amplifier is None else amplifier.factor
-    power = float(powers.magnification(telescope.focal_length_mm, eyepiece.focal_length_mm, factor))
-    pupil_mm = float(powers.exit_pupil_mm(telescope.aperture_mm, power))
-    field_deg, about = true_field(telescope, eyepiece, factor)
-    band = band_of(pupil_mm, eye_pupil_mm)
+    power, field_deg, pupil_mm, focal_ratio, drift_s = figures
+    amplifier_id = None if amplifier is None else amplifier.id
     return Rung(
-        key=rung_key(eyepiece.id, None if amplifier is None else amplifier.id),
+        key=rung_key(eyepiece.id, amplifier_id),
         label=combination_label(eyepiece, amplifier),
         eyepiece_id=eyepiece.id,
-        amplifier_id=None if amplifier is None else amplifier.id,
+        amplifier_id=amplifier_id,
         magnification=power,
         true_field_deg=field_deg,
-        field_is_about=about,
+        field_is_about=eyepiece.field_stop_mm is None,
         exit_pupil_mm=pupil_mm,
-        focal_ratio=float(
-            powers.effective_focal_ratio(telescope.focal_length_mm, telescope.aperture_mm, factor)
-        ),
-        drift_s=float(powers.drift_time_s(field_deg)),
+        focal_ratio=focal_ratio,
+        drift_s=drift_s,
         eye_relief_mm=eyepiece.eye_relief_mm if amplifier is None else None,
-        band=band,
-        passes={school: pupil_mm >= least - 1e-9 for school, least in SCHOOL_EXIT_PUPIL_MM.items()},
+        band=band_of(pupil_mm, eye_pupil_mm),
+        passes={
+            school: pupil_mm >= least - ROUNDING_MM
+            for school, least in SCHOOL_EXIT_PUPIL_MM.items()
+        },
         verdict=_verdict(telescope, power, pupil_mm, eye_pupil_mm),
     )
 
@@ -221,12 +239,12 @@ def _verdict(telescope: Telescope, power: float, pupil_mm: float, eye_pupil_mm: 
             f"it works like {used_mm:.0f} mm of aperture."
         )
     shadow_mm = telescope.obstruction_percent / 100 * pupil_mm
-    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["detail"] - 1e-9:
+    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["detail"] - ROUNDING_MM:
         by_day = shadow_mm > 1.0
         return "By day the secondary's shadow may show." if by_day else "Sharp and easy to hold."
-    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["comfort"] - 1e-9:
+    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["comfort"] - ROUNDING_MM:
         return "All detail is already there at lower power; this shows it larger."
-    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["steady"] - 1e-9:
+    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["steady"] - ROUNDING_MM:
         return "For planets and double stars on a steady night."
     return "Larger and dimmer, nothing new: beyond what the aperture gives."
 

@@ -6,7 +6,7 @@ from jade_perch.core.constants import BARREL_FIELD_STOP_MM, SIDEREAL_ARCSEC_PER_
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
 from jade_perch.core.optics import powers
-from jade_perch.core.optics.ladder import Rung, make_rung
+from jade_perch.core.optics.ladder import Rung, make_rungs
 from jade_perch.core.optics.limits import EyePupil
 
 Figure = Literal["magnification", "true_field", "exit_pupil", "focal_ratio", "drift"]
@@ -35,7 +35,7 @@ def rung_sum(
     pupil: EyePupil,
 ) -> Sum:
     """Return the sum behind one figure of one combination, with its own numbers filled in."""
-    rung = make_rung(telescope, eyepiece, amplifier, pupil.pupil_mm)
+    (rung,) = make_rungs(telescope, [(eyepiece, amplifier)], pupil.pupil_mm)
     factor = 1.0 if amplifier is None else amplifier.factor
     if figure == "magnification":
         return _magnification(rung, telescope, eyepiece, factor)
