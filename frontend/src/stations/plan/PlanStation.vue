@@ -5,6 +5,7 @@ import { call, Refusal, type Schema } from '@/api/client'
 import SkyStrip from '@/drawings/SkyStrip.vue'
 import { useEvening } from '@/shell/evening'
 import { clockTime } from '@/shell/time'
+import NightLine from './NightLine.vue'
 import SunNotice from './SunNotice.vue'
 import TargetRow from './TargetRow.vue'
 
@@ -56,11 +57,10 @@ watch(() => route.fullPath, focusFind)
       <h1>Tonight</h1>
       <p class="quiet">
         Directions hold for {{ clockTime(tonight.at_utc, evening.zone) }}{{ tonight.at_is_now ? ', now' : '' }}.
-        {{ tonight.night.dark.length ? '' : tonight.night.dark_words + '.' }}
-        {{ tonight.night.sunset_utc ? '' : tonight.night.sun_words }}
       </p>
       <v-text-field ref="findField" v-model="find" label="Find a target" density="compact" class="find" clearable @click:clear="find = ''" />
     </header>
+    <NightLine :night="tonight.night" :zone="evening.zone" />
     <SunNotice :sun="tonight.sun" :zone="evening.zone" />
     <SkyStrip :targets="tonight.targets" :sun="tonight.sun" />
     <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
