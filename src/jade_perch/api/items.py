@@ -41,7 +41,7 @@ def item_router(table: ItemTable[T], plural: str) -> APIRouter:
         return restore_item(db, table, item_id)
 
     one = "/{item_id}"
-    router.get("", response_model=list[model], operation_id=f"list_{plural}")(  # type: ignore[valid-type]
+    router.get("", response_model=list[model], operation_id=f"list_all_{kind}")(  # type: ignore[valid-type]
         list_route
     )
     router.post("", response_model=model, status_code=201, operation_id=f"add_{kind}")(add_route)

@@ -1,59 +1,114 @@
 """Station kit: what is owned, in and out."""
 
-from typing import Annotated
+from collections.abc import Sequence
+from datetime import date
+from typing import Annotated, Any, Literal
 
-from fastapi import APIRouter, Depends, Request
-from fastapi.responses import PlainTextResponse
+from fastapi import APIRouter, Depends, Request, Response
+from fastapi.responses import JSONResponse
 
-from jade_perch.api.dependencies import Db
+from jade_perch.api.dependencies import Db, TheClock
 from jade_perch.api.items import item_router
+from jade_perch.core.evening.checklist import Due, due_tasks
+from jade_perch.core.records import ImportReport, Record, check_together, compare
 from jade_perch.demo.loader import load_demo_kit
-from jade_perch.exchange.kit_csv import ImportReport, compare, read_kit, write_kit
-from jade_perch.store.kit import AMPLIFIERS, EYEPIECES, TELESCOPES, import_items, whole_kit
+from jade_perch.exchange.kit_csv import read_kit, write_kit
+from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
+from jade_perch.store.items import list_items
+from jade_perch.store.kit import (
+    AMPLIFIERS,
+    DIAGONALS,
+    EYEPIECES,
+    FINDERS,
+    LIGHT_FILTERS,
+    MOUNTS,
+    TELESCOPES,
+    UPKEEPS,
+    import_records,
+    item_names,
+    whole_kit,
+)
 
 router = APIRouter(prefix="/kit", tags=["kit"])
-router.include_router(item_router(TELESCOPES, "telescopes"))
-router.include_router(item_router(EYEPIECES, "eyepieces"))
-router.include_router(item_router(AMPLIFIERS, "amplifiers"))
+for table, plural in (
+    (TELESCOPES, "telescopes"),
+    (EYEPIECES, "eyepieces"),
+    (AMPLIFIERS, "amplifiers"),
+    (DIAGONALS, "diagonals"),
+    (FINDERS, "finders"),
+    (MOUNTS, "mounts"),
+    (LIGHT_FILTERS, "light-filters"),
+    (UPKEEPS, "upkeeps"),
+):
+    router.include_router(item_router(table, plural))
 
-CSV_BODY = {
+FileType = Literal["csv", "json"]
+READERS = {"csv": read_kit, "json": read_kit_json}
+FILE_BODY: dict[str, Any] = {
     "requestBody": {
         "required": True,
-        "content": {"text/csv": {"schema": {"type": "string"}}},
+        "content": {kind: {"schema": {"type": "string"}} for kind in ("text/csv", "text/json")},
     }
 }
 
 
-async def csv_bytes(request: Request) -> bytes:
+async def file_bytes(request: Request) -> bytes:
     """Return the bytes of the request as sent."""
     return await request.body()
 
 
-CsvBytes = Annotated[bytes, Depends(csv_bytes)]
+FileBytes = Annotated[bytes, Depends(file_bytes)]
 
 
-@router.get("/export.csv", response_class=PlainTextResponse)
-def export_kit(db: Db) -> PlainTextResponse:
+@router.get("/export.csv", response_class=Response)
+def export_kit_csv(db: Db) -> Response:
     """Return the whole kit as a CSV file."""
-    headers = {"Content-Disposition": 'attachment; filename="jade-perch-kit.csv"'}
-    return PlainTextResponse(write_kit(whole_kit(db)), headers=headers, media_type="text/csv")
+    return _download(write_kit(whole_kit(db)), "csv", "text/csv; charset=utf-8")
 
 
-@router.post("/import-preview", openapi_extra=CSV_BODY)
-def preview_import(data: CsvBytes, db: Db) -> ImportReport:
-    """Return what importing a CSV file would do, row by row; nothing is stored."""
-    return compare(read_kit(data), whole_kit(db))
+@router.get("/export.json", response_class=Response)
+def export_kit_json(db: Db) -> Response:
+    """Return the whole kit as a JSON document."""
+    return _download(write_kit_json(whole_kit(db)), "json", "application/json")
 
 
-@router.post("/import", openapi_extra=CSV_BODY)
-def import_kit(data: CsvBytes, db: Db) -> ImportReport:
-    """Import a CSV file whole, or nothing of it when any row is refused."""
-    parsed = read_kit(data)
-    report = compare(parsed, whole_kit(db))
+@router.get("/schema.json", response_class=JSONResponse)
+def get_kit_schema() -> JSONResponse:
+    """Return the JSON Schema of the kit document."""
+    return JSONResponse(kit_schema())
+
+
+def _download(text: str, ending: str, media_type: str) -> Response:
+    headers = {"Content-Disposition": f'attachment; filename="jade-perch-kit.{ending}"'}
+    return Response(text, headers=headers, media_type=media_type)
+
+
+@router.post("/import-preview", openapi_extra=FILE_BODY)
+def preview_import(data: FileBytes, db: Db, file_type: FileType = "csv") -> ImportReport:
+    """Return what importing a file would do, row by row; nothing is stored."""
+    return compare(_read(db, data, file_type), whole_kit(db))
+
+
+@router.post("/import", openapi_extra=FILE_BODY)
+def import_kit(data: FileBytes, db: Db, file_type: FileType = "csv") -> ImportReport:
+    """Import a file whole, or nothing of it when any row is refused."""
+    records = _read(db, data, file_type)
+    report = compare(records, whole_kit(db))
     if report.refused:
         return report
-    import_items(db, [one.model for one in parsed if one.model is not None])
+    import_records(db, records)
     return report.model_copy(update={"applied": True})
+
+
+def _read(db: Db, data: bytes, file_type: FileType) -> Sequence[Record]:
+    return check_together(READERS[file_type](data), whole_kit(db))
+
+
+@router.get("/due")
+def get_due(db: Db, clock: TheClock) -> list[Due]:
+    """Return the upkeep that is due on the day the clock shows."""
+    today: date = clock.now_utc().date()
+    return due_tasks(list_items(db, UPKEEPS), item_names(db), today)
 
 
 @router.post("/demo", status_code=204)

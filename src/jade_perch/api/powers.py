@@ -32,10 +32,16 @@ def ladders_of(
 ) -> list[Ladder]:
     """Return the ladders of telescopes with the whole case, amplifiers as chosen."""
     eyepieces = list_items(db, EYEPIECES)
-    amplifiers = list_items(db, AMPLIFIERS) if choice.amplifiers_on else []
+    amplifiers = list_items(db, AMPLIFIERS)
     pupil = eye_pupil(chosen_observer(db, choice))
     return [
-        build_ladder(telescope, eyepieces, amplifiers, pupil, choice.steadiness)
+        build_ladder(
+            telescope,
+            eyepieces,
+            amplifiers if choice.uses_amplifiers(telescope) else [],
+            pupil,
+            choice.steadiness,
+        )
         for telescope in telescopes
     ]
 

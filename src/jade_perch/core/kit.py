@@ -1,16 +1,28 @@
 """The things an observer owns: one definition of each, used by every layer."""
 
+from datetime import date
 from typing import Annotated, Literal, Self
 
 from pydantic import model_validator
 
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM
-from jade_perch.core.fields import Item, Name, Range, refused
+from jade_perch.core.fields import Item, Label, Name, Range, refused
 
 Barrel = Literal["0.965", "1.25", "2"]
 Design = Literal["refractor", "newtonian", "catadioptric"]
 AmplifierKind = Literal["barlow", "telecentric"]
+DiagonalKind = Literal["mirror", "correct_image"]
+FinderKind = Literal["straight", "right_angle", "right_angle_correct", "dot", "ring"]
+MountKind = Literal["rocker", "altaz", "altaz_slow_motion", "altaz_motor", "equatorial"]
+Levelling = Literal["screws", "clamps", "none"]
+FilterKind = Literal["moon", "colour", "nebula", "solar_front"]
+Glasses = Literal["none", "sight", "astigmatism"]
+UpkeepTask = Literal["battery", "cleaning", "collimation", "inspection"]
+UpkeepOf = Literal[
+    "telescope", "eyepiece", "amplifier", "diagonal", "finder", "mount", "light_filter"
+]
 
+UNKNOWN = "Leave it empty when you do not know it."
 FASTEST_FOCAL_RATIO, SLOWEST_FOCAL_RATIO = 2.0, 40.0  # outside it one of the two numbers is a slip
 
 
@@ -18,6 +30,10 @@ class Telescope(Item):
     """A telescope as its tube says: aperture, focal length, design, widest barrel it takes.
 
     ``obstruction_percent`` is the secondary's diameter in percent of the aperture, 0 for lenses.
+    ``eyepiece_angle_deg`` is where the eyepiece points, clockwise from up as seen from behind
+    (None: up for a diagonal, to the right for a Newtonian).  ``transmission_percent`` None means
+    estimated by design.  ``mask_opening_mm`` is the small hole in the front cap.  ``is_new``
+    marks a kit its owner is still learning.
     """
 
     name: Name
@@ -32,6 +48,21 @@ class Telescope(Item):
         float, Range(0, 60, "%", "Type the secondary's diameter as percent of the aperture.")
     ] = 0.0
     focuser_barrel_in: Barrel = "1.25"
+    eyepiece_angle_deg: (
+        Annotated[float, Range(-180, 180, "°", "0 is up, 90 to the right, seen from behind.")]
+        | None
+    ) = None
+    tube_length_mm: Annotated[float, Range(50, 10000, "mm", UNKNOWN)] | None = None
+    pivot_from_front_mm: Annotated[float, Range(0, 10000, "mm", UNKNOWN)] | None = None
+    mass_kg: Annotated[float, Range(0.1, 500, "kg", UNKNOWN)] | None = None
+    transmission_percent: Annotated[float, Range(20, 100, "%", UNKNOWN)] | None = None
+    mask_opening_mm: Annotated[float, Range(5, 2000, "mm", UNKNOWN)] | None = None
+    printed_power: (
+        Annotated[float, Range(1, 5000, "×", "Type the largest power the box prints.")] | None
+    ) = None
+    is_new: bool = False
+    mount_id: int | None = None
+    diagonal_id: int | None = None
 
     @model_validator(mode="after")
     def _numbers_agree(self) -> Self:
@@ -54,6 +85,26 @@ class Telescope(Item):
             )
         return self
 
+    @model_validator(mode="after")
+    def _parts_fit_the_tube(self) -> Self:
+        mask_mm = self.mask_opening_mm
+        if mask_mm is not None and mask_mm >= self.aperture_mm:
+            raise refused(
+                "mask_opening_mm",
+                mask_mm,
+                f"less than the aperture of {self.aperture_mm:g} mm",
+                "Measure the small hole in the front cap, or leave it empty.",
+            )
+        pivot_mm, tube_mm = self.pivot_from_front_mm, self.tube_length_mm
+        if pivot_mm is not None and tube_mm is not None and pivot_mm > tube_mm:
+            raise refused(
+                "pivot_from_front_mm",
+                pivot_mm,
+                f"0 to {tube_mm:g} mm, the length of the tube",
+                "Measure from the front end to the point the tube turns about.",
+            )
+        return self
+
     @property
     def focal_ratio(self) -> float:
         """Focal length over aperture, dimensionless."""
@@ -61,7 +112,11 @@ class Telescope(Item):
 
 
 class Eyepiece(Item):
-    """An eyepiece; a field stop or eye relief that is not known is None, never a guess."""
+    """An eyepiece; a field stop or eye relief that is not known is None, never a guess.
+
+    A zoom has its long end in ``focal_length_mm`` and ``apparent_field_deg`` and its short end
+    in the two ``zoom_to`` fields.
+    """
 
     name: Name
     focal_length_mm: Annotated[
@@ -70,12 +125,14 @@ class Eyepiece(Item):
     apparent_field_deg: Annotated[
         float, Range(15, 130, "°", "Use the maker's figure; a plain one shows 40 to 60.")
     ]
-    field_stop_mm: (
-        Annotated[float, Range(0.5, 46, "mm", "Leave it empty when you do not know it.")] | None
-    ) = None
+    field_stop_mm: Annotated[float, Range(0.5, 46, "mm", UNKNOWN)] | None = None
     barrel_in: Barrel = "1.25"
-    eye_relief_mm: (
-        Annotated[float, Range(0, 60, "mm", "Leave it empty when you do not know it.")] | None
+    eye_relief_mm: Annotated[float, Range(0, 60, "mm", UNKNOWN)] | None = None
+    zoom_to_focal_length_mm: (
+        Annotated[float, Range(1.5, 100, "mm", "Leave it empty unless it is a zoom.")] | None
+    ) = None
+    zoom_to_apparent_field_deg: (
+        Annotated[float, Range(15, 130, "°", "Leave it empty unless it is a zoom.")] | None
     ) = None
 
     @model_validator(mode="after")
@@ -87,6 +144,24 @@ class Eyepiece(Item):
                 self.field_stop_mm,
                 f"up to about {widest_mm:g} mm in a {self.barrel_in} in barrel",
                 "Check the barrel, or leave the field stop empty.",
+            )
+        return self
+
+    @model_validator(mode="after")
+    def _zoom_goes_shorter(self) -> Self:
+        short_mm, field_deg = self.zoom_to_focal_length_mm, self.zoom_to_apparent_field_deg
+        if (short_mm is None) != (field_deg is None):
+            missing = (
+                "zoom_to_focal_length_mm" if short_mm is None else "zoom_to_apparent_field_deg"
+            )
+            cure = "Fill in both, or neither for an eyepiece that is no zoom."
+            raise refused(missing, None, "a value when it is a zoom", cure)
+        if short_mm is not None and short_mm >= self.focal_length_mm:
+            raise refused(
+                "zoom_to_focal_length_mm",
+                short_mm,
+                f"less than {self.focal_length_mm:g} mm, the long end",
+                "Type the long end first, the short end here.",
             )
         return self
 
@@ -103,12 +178,93 @@ class Amplifier(Item):
     barrel_in: Barrel = "1.25"
 
 
+class Diagonal(Item):
+    """A star diagonal; ``light_path_mm`` is the glass path from its front to the eyepiece."""
+
+    name: Name
+    kind: DiagonalKind = "mirror"
+    light_path_mm: Annotated[float, Range(20, 250, "mm", "About 70 for 1.25 in, 110 for 2 in.")] = (
+        70.0
+    )
+    barrel_in: Barrel = "1.25"
+
+
+class Finder(Item):
+    """A finder or sight and where it sits.
+
+    ``offset_mm`` is the distance between its axis and the main one; ``clock_hour`` its place
+    around the tube as a clock face seen from behind.
+    """
+
+    name: Name
+    kind: FinderKind = "straight"
+    magnification: Annotated[float, Range(1, 30, "×", "A sight without power is 1.")] = 1.0
+    field_deg: Annotated[float, Range(0.5, 60, "°", UNKNOWN)] | None = None
+    offset_mm: Annotated[float, Range(10, 600, "mm", "Measure between the two axes.")] = 100.0
+    clock_hour: Annotated[int, Range(1, 12, "o'clock", "12 is on top, seen from behind.")] = 10
+    screws: Annotated[int, Range(2, 6, "screws", "Count the adjusting screws.")] = 3
+    telescope_id: int | None = None
+
+
+class Mount(Item):
+    """A mount and its feet; heights are those of the pivot over the ground."""
+
+    name: Name
+    kind: MountKind = "altaz"
+    feet: Annotated[int, Range(3, 4, "feet", "Count the feet.")] = 3
+    foot_radius_mm: Annotated[float, Range(50, 2000, "mm", UNKNOWN)] | None = None
+    levelling: Levelling = "clamps"
+    screw_pitch_mm: Annotated[float, Range(0.2, 10, "mm", "Height gained by one turn.")] | None = (
+        None
+    )
+    lowest_mm: Annotated[float, Range(50, 3000, "mm", UNKNOWN)] | None = None
+    highest_mm: Annotated[float, Range(50, 3000, "mm", UNKNOWN)] | None = None
+
+    @model_validator(mode="after")
+    def _height_goes_up(self) -> Self:
+        low, high = self.lowest_mm, self.highest_mm
+        if low is not None and high is not None and high < low:
+            raise refused(
+                "highest_mm", high, f"at least {low:g} mm, the lowest", "Swap the two heights."
+            )
+        return self
+
+
+class LightFilter(Item):
+    """A filter; a solar one goes in front of the whole aperture and nowhere else."""
+
+    name: Name
+    kind: FilterKind = "moon"
+    barrel_in: Barrel | None = None
+    note: Label = ""
+
+
 class Observer(Item):
-    """A person at the eyepiece; the measured eye pupil wins over the one estimated by age."""
+    """A person at the eyepiece; the measured eye pupil wins over the one estimated by age.
+
+    ``sight_diopters`` is negative for short sight; ``glasses`` says what they are for.
+    """
 
     name: Name
     age_years: Annotated[int, Range(4, 110, "years", "Type whole years.")] | None = None
     eye_pupil_mm: (
         Annotated[float, Range(2, 9, "mm", "Measure it in the dark, or leave it empty.")] | None
     ) = None
-    wears_glasses: bool = False
+    glasses: Glasses = "none"
+    sight_diopters: (
+        Annotated[float, Range(-20, 20, "dpt", "It stands in the glasses' passport.")] | None
+    ) = None
+    eye_height_mm: (
+        Annotated[float, Range(500, 2300, "mm", "From the ground to the eye.")] | None
+    ) = None
+
+
+class Upkeep(Item):
+    """Something to be done to an item now and then; never done is due."""
+
+    item_kind: UpkeepOf
+    item_id: int
+    task: UpkeepTask
+    note: Label = ""
+    last_done: date | None = None
+    every_days: Annotated[int, Range(1, 3650, "days", "Type whole days.")] = 180

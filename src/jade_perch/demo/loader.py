@@ -6,32 +6,41 @@ from importlib.resources import files
 from typing import Any
 
 from jade_perch.core.evening.context import EveningChoice
+from jade_perch.core.records import read_record
 from jade_perch.store.connection import atomic
-from jade_perch.store.evening import OBSERVERS, SITES, save_choice
+from jade_perch.store.evening import SITES, save_choice
 from jade_perch.store.items import ItemTable, add_item, list_items
 from jade_perch.store.journal import OBSERVATIONS
-from jade_perch.store.kit import AMPLIFIERS, EYEPIECES, TELESCOPES
+from jade_perch.store.kit import OBSERVERS, TELESCOPES, put_records, whole_kit
 
 CLOCK = "2027-02-13T17:10+01:00"  # the evening the scenario is made for
-Tables = dict[str, ItemTable[Any]]
-KIT: Tables = {"telescopes": TELESCOPES, "eyepieces": EYEPIECES, "amplifiers": AMPLIFIERS}
-PLACES: Tables = {"sites": SITES}
-PEOPLE: Tables = {"observers": OBSERVERS}
-RECORDS: Tables = {"observations": OBSERVATIONS}
+KIT_KEYS = {
+    "mounts": "mount",
+    "diagonals": "diagonal",
+    "telescopes": "telescope",
+    "finders": "finder",
+    "eyepieces": "eyepiece",
+    "amplifiers": "amplifier",
+    "light_filters": "light_filter",
+    "observers": "observer",
+    "upkeeps": "upkeep",
+}
+Scenario = dict[str, list[dict[str, Any]]]
 
 
 def load_demo(db: sqlite3.Connection) -> None:
     """Load the whole scenario into an empty database, all or nothing; else leave it alone."""
     with atomic(db):
-        if not _is_empty(db, {**KIT, **PLACES, **PEOPLE, **RECORDS}):
+        if whole_kit(db) or list_items(db, SITES) or list_items(db, OBSERVATIONS):
             return
-        first = {}
-        for group in (KIT, PLACES, PEOPLE, RECORDS):
-            first.update(_fill(db, group))
+        scenario = _scenario()
+        _load_kit(db, scenario)
+        _load(db, SITES, scenario["sites"])
+        _load(db, OBSERVATIONS, scenario["observations"])
         choice = EveningChoice(
-            site_id=first["sites"],
-            telescope_id=first["telescopes"],
-            observer_id=first["observers"],
+            site_id=_id_of(db, SITES, scenario["sites"]),
+            telescope_id=_id_of(db, TELESCOPES, scenario["telescopes"]),
+            observer_id=_id_of(db, OBSERVERS, scenario["observers"]),
         )
         save_choice(db, choice)
 
@@ -39,21 +48,36 @@ def load_demo(db: sqlite3.Connection) -> None:
 def load_demo_kit(db: sqlite3.Connection) -> None:
     """Put the demo kit and its places where there is no kit, or no place, yet."""
     with atomic(db):
-        for group in (KIT, PLACES):
-            if _is_empty(db, group):
-                _fill(db, group)
+        scenario = _scenario()
+        if not whole_kit(db):
+            _load_kit(db, scenario)
+        if not list_items(db, SITES):
+            _load(db, SITES, scenario["sites"])
 
 
-def _is_empty(db: sqlite3.Connection, tables: Tables) -> bool:
-    return not any(list_items(db, table) for table in tables.values())
+def _scenario() -> Scenario:
+    text = (files("jade_perch.demo") / "scenario.json").read_text("utf-8")
+    scenario: Scenario = json.loads(text)
+    return scenario
 
 
-def _fill(db: sqlite3.Connection, tables: Tables) -> dict[str, int | None]:
-    """Store the scenario's items and return the id of the first of each table."""
-    scenario = json.loads((files("jade_perch.demo") / "scenario.json").read_text("utf-8"))
-    first: dict[str, int | None] = {}
-    for key, table in tables.items():
-        for values in scenario[key]:
-            stored = add_item(db, table, table.model.model_validate(values))
-            first.setdefault(key, stored.id)
-    return first
+def _load_kit(db: sqlite3.Connection, scenario: Scenario) -> None:
+    records = [
+        read_record(place, {"item": kind, **values})
+        for key, kind in KIT_KEYS.items()
+        for place, values in enumerate(scenario[key], 1)
+    ]
+    put_records(db, records)
+
+
+def _load(db: sqlite3.Connection, table: ItemTable[Any], items: list[dict[str, Any]]) -> None:
+    for values in items:
+        add_item(db, table, table.model.model_validate(values))
+
+
+def _id_of(
+    db: sqlite3.Connection, table: ItemTable[Any], items: list[dict[str, Any]]
+) -> int | None:
+    """Return the id of the stored item that stands first in the scenario."""
+    first = items[0]["name"]
+    return next(item.id for item in list_items(db, table) if item.name == first)

@@ -7,10 +7,9 @@ from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.kit import Observer, Telescope
 from jade_perch.core.site import Site
 from jade_perch.store.items import ItemTable, find_item, get_item, list_items
-from jade_perch.store.kit import TELESCOPES
+from jade_perch.store.kit import OBSERVERS, TELESCOPES
 
 SITES = ItemTable("site", Site)
-OBSERVERS = ItemTable("observer", Observer)
 
 CHOICE = """
 SELECT site_id, date, telescope_id, observer_id, school, steadiness, amplifiers_on

@@ -5,34 +5,86 @@ from collections.abc import Iterable
 from typing import Any
 
 from jade_perch.core.fields import Item
-from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
+from jade_perch.core.kit import (
+    Amplifier,
+    Diagonal,
+    Eyepiece,
+    Finder,
+    LightFilter,
+    Mount,
+    Observer,
+    Telescope,
+    Upkeep,
+)
+from jade_perch.core.records import Record, kept_ids
 from jade_perch.store.connection import atomic
 from jade_perch.store.items import ItemTable, add_item, change_item, list_items
 
 TELESCOPES = ItemTable("telescope", Telescope, order_by="id")
 EYEPIECES = ItemTable("eyepiece", Eyepiece, order_by="focal_length_mm DESC, name COLLATE NOCASE")
 AMPLIFIERS = ItemTable("amplifier", Amplifier, order_by="factor, name COLLATE NOCASE")
+DIAGONALS = ItemTable("diagonal", Diagonal)
+MOUNTS = ItemTable("mount", Mount)
+FINDERS = ItemTable("finder", Finder)
+LIGHT_FILTERS = ItemTable("light_filter", LightFilter)
+OBSERVERS = ItemTable("observer", Observer)
+UPKEEPS = ItemTable("upkeep", Upkeep, order_by="item_kind, item_id, task")
 
-TABLES: tuple[ItemTable[Any], ...] = (TELESCOPES, EYEPIECES, AMPLIFIERS)
+# In an order in which everything referred to comes before what refers to it.
+TABLES: tuple[ItemTable[Any], ...] = (
+    MOUNTS,
+    DIAGONALS,
+    TELESCOPES,
+    FINDERS,
+    EYEPIECES,
+    AMPLIFIERS,
+    LIGHT_FILTERS,
+    OBSERVERS,
+    UPKEEPS,
+)
 
 
 def whole_kit(db: sqlite3.Connection) -> list[Item]:
-    """Return every telescope, eyepiece and amplifier."""
+    """Return everything of the kit, things referred to before what refers to them."""
     return [item for table in TABLES for item in list_items(db, table)]
 
 
-def import_items(db: sqlite3.Connection, items: Iterable[Item]) -> None:
-    """Store all items in one transaction; one whose name is known replaces its namesake."""
+def item_names(db: sqlite3.Connection) -> dict[tuple[str, int], str]:
+    """Return the name of every living item by kind and id."""
+    return {
+        (table.kind, item.id): item.name
+        for table in TABLES
+        if table is not UPKEEPS
+        for item in list_items(db, table)
+    }
+
+
+def import_records(db: sqlite3.Connection, records: Iterable[Record]) -> None:
+    """Store parsed records in one transaction, all or nothing."""
     with atomic(db):
-        ids = {
-            (type(item), item.name.casefold()): item.id
-            for table in TABLES
-            for item in list_items(db, table)
+        put_records(db, records)
+
+
+def put_records(db: sqlite3.Connection, records: Iterable[Record]) -> None:
+    """Store parsed records inside a transaction; one whose name is known replaces its namesake.
+
+    References by name are resolved among what is kept and what comes in.
+    """
+    by_kind = {table.kind: table for table in TABLES}
+    order = list(by_kind)
+    ids: dict[tuple[str, str], int | None] = kept_ids(whole_kit(db))
+    for record in sorted(records, key=lambda one: order.index(one.item)):
+        if record.model is None:
+            continue
+        referred = {
+            field: ids[kind, name.casefold()] for field, (kind, name) in record.references.items()
         }
-        for item in items:
-            table = next(table for table in TABLES if table.model is type(item))
-            known_id = ids.get((type(item), getattr(item, "name", "").casefold()))
-            if known_id is None:
-                add_item(db, table, item)
-            else:
-                change_item(db, table, known_id, item)
+        item = record.model.model_copy(update=referred)
+        table, key = by_kind[record.item], (record.item, record.name.casefold())
+        known_id = ids.get(key)
+        stored = (
+            add_item(db, table, item)
+            if known_id is None
+            else change_item(db, table, known_id, item)
+        )
+        ids[key] = stored.id

@@ -90,6 +90,109 @@ CREATE TABLE observation (
 """
 
 
+DIAGONAL = """
+CREATE TABLE diagonal (
+  id INTEGER PRIMARY KEY,
+  name TEXT NOT NULL CHECK (length(name) BETWEEN 1 AND 80),
+  kind TEXT NOT NULL CHECK (kind IN ('mirror', 'correct_image')),
+  light_path_mm REAL NOT NULL CHECK (light_path_mm > 0),
+  barrel_in TEXT NOT NULL CHECK (barrel_in IN ('0.965', '1.25', '2')),
+  deleted_at_utc TEXT
+) STRICT
+"""
+MOUNT = """
+CREATE TABLE mount (
+  id INTEGER PRIMARY KEY,
+  name TEXT NOT NULL CHECK (length(name) BETWEEN 1 AND 80),
+  kind TEXT NOT NULL
+    CHECK (kind IN ('rocker', 'altaz', 'altaz_slow_motion', 'altaz_motor', 'equatorial')),
+  feet INTEGER NOT NULL CHECK (feet BETWEEN 3 AND 4),
+  foot_radius_mm REAL CHECK (foot_radius_mm > 0),
+  levelling TEXT NOT NULL CHECK (levelling IN ('screws', 'clamps', 'none')),
+  screw_pitch_mm REAL CHECK (screw_pitch_mm > 0),
+  lowest_mm REAL CHECK (lowest_mm > 0),
+  highest_mm REAL CHECK (highest_mm >= lowest_mm),
+  deleted_at_utc TEXT
+) STRICT
+"""
+FINDER = """
+CREATE TABLE finder (
+  id INTEGER PRIMARY KEY,
+  name TEXT NOT NULL CHECK (length(name) BETWEEN 1 AND 80),
+  kind TEXT NOT NULL
+    CHECK (kind IN ('straight', 'right_angle', 'right_angle_correct', 'dot', 'ring')),
+  magnification REAL NOT NULL CHECK (magnification >= 1),
+  field_deg REAL CHECK (field_deg > 0),
+  offset_mm REAL NOT NULL CHECK (offset_mm > 0),
+  clock_hour INTEGER NOT NULL CHECK (clock_hour BETWEEN 1 AND 12),
+  screws INTEGER NOT NULL CHECK (screws BETWEEN 2 AND 6),
+  telescope_id INTEGER REFERENCES telescope (id),
+  deleted_at_utc TEXT
+) STRICT
+"""
+LIGHT_FILTER = """
+CREATE TABLE light_filter (
+  id INTEGER PRIMARY KEY,
+  name TEXT NOT NULL CHECK (length(name) BETWEEN 1 AND 80),
+  kind TEXT NOT NULL CHECK (kind IN ('moon', 'colour', 'nebula', 'solar_front')),
+  barrel_in TEXT CHECK (barrel_in IN ('0.965', '1.25', '2')),
+  note TEXT NOT NULL,
+  deleted_at_utc TEXT
+) STRICT
+"""
+UPKEEP = """
+CREATE TABLE upkeep (
+  id INTEGER PRIMARY KEY,
+  item_kind TEXT NOT NULL CHECK (item_kind IN ('telescope', 'eyepiece', 'amplifier', 'diagonal',
+    'finder', 'mount', 'light_filter')),
+  item_id INTEGER NOT NULL,
+  task TEXT NOT NULL CHECK (task IN ('battery', 'cleaning', 'collimation', 'inspection')),
+  note TEXT NOT NULL,
+  last_done TEXT,
+  every_days INTEGER NOT NULL CHECK (every_days > 0),
+  deleted_at_utc TEXT
+) STRICT
+"""
+TELESCOPE_PARTS = (
+    "ALTER TABLE telescope ADD COLUMN eyepiece_angle_deg REAL",
+    "ALTER TABLE telescope ADD COLUMN tube_length_mm REAL CHECK (tube_length_mm > 0)",
+    "ALTER TABLE telescope ADD COLUMN pivot_from_front_mm REAL CHECK (pivot_from_front_mm >= 0)",
+    "ALTER TABLE telescope ADD COLUMN mass_kg REAL CHECK (mass_kg > 0)",
+    "ALTER TABLE telescope ADD COLUMN transmission_percent REAL "
+    "CHECK (transmission_percent BETWEEN 0 AND 100)",
+    "ALTER TABLE telescope ADD COLUMN mask_opening_mm REAL CHECK (mask_opening_mm > 0)",
+    "ALTER TABLE telescope ADD COLUMN printed_power REAL CHECK (printed_power > 0)",
+    "ALTER TABLE telescope ADD COLUMN is_new INTEGER NOT NULL DEFAULT 0 CHECK (is_new IN (0, 1))",
+    "ALTER TABLE telescope ADD COLUMN mount_id INTEGER REFERENCES mount (id)",
+    "ALTER TABLE telescope ADD COLUMN diagonal_id INTEGER REFERENCES diagonal (id)",
+)
+EYEPIECE_ZOOM = (
+    "ALTER TABLE eyepiece ADD COLUMN zoom_to_focal_length_mm REAL "
+    "CHECK (zoom_to_focal_length_mm > 0)",
+    "ALTER TABLE eyepiece ADD COLUMN zoom_to_apparent_field_deg REAL "
+    "CHECK (zoom_to_apparent_field_deg > 0)",
+)
+OBSERVER_EYES = (
+    "ALTER TABLE observer ADD COLUMN glasses TEXT NOT NULL DEFAULT 'none' "
+    "CHECK (glasses IN ('none', 'sight', 'astigmatism'))",
+    "UPDATE observer SET glasses = 'sight' WHERE wears_glasses = 1",
+    "ALTER TABLE observer DROP COLUMN wears_glasses",
+    "ALTER TABLE observer ADD COLUMN sight_diopters REAL",
+    "ALTER TABLE observer ADD COLUMN eye_height_mm REAL CHECK (eye_height_mm > 0)",
+)
+# amplifiers_on becomes "as the kit says" where nothing was chosen; a column cannot lose NOT NULL
+CHOICE_BY_KIT = (
+    "ALTER TABLE evening_choice RENAME COLUMN amplifiers_on TO amplifiers_were_on",
+    "ALTER TABLE evening_choice ADD COLUMN amplifiers_on INTEGER CHECK (amplifiers_on IN (0, 1))",
+    "UPDATE evening_choice SET amplifiers_on = 0 WHERE amplifiers_were_on = 0",
+    "ALTER TABLE evening_choice DROP COLUMN amplifiers_were_on",
+)
+SITE_SKY = (
+    "ALTER TABLE site ADD COLUMN dark_sky_class INTEGER CHECK (dark_sky_class BETWEEN 1 AND 9)",
+    "ALTER TABLE site ADD COLUMN sky_mpsas REAL CHECK (sky_mpsas > 0)",
+)
+
+
 def _unique_name(table: str) -> str:
     """Return the index that keeps living names apart; deleted ones may be used again."""
     return (
@@ -118,6 +221,22 @@ MIGRATIONS: Steps = (
         (
             OBSERVATION,
             "CREATE INDEX observation_time ON observation (observed_at_utc)",
+        ),
+    ),
+    (
+        "004_whole_kit",
+        (
+            DIAGONAL,
+            MOUNT,
+            FINDER,
+            LIGHT_FILTER,
+            UPKEEP,
+            *(_unique_name(table) for table in ("diagonal", "mount", "finder", "light_filter")),
+            *TELESCOPE_PARTS,
+            *EYEPIECE_ZOOM,
+            *OBSERVER_EYES,
+            *CHOICE_BY_KIT,
+            *SITE_SKY,
         ),
     ),
 )

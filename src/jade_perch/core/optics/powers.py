@@ -96,3 +96,42 @@ def true_field_from_drift_deg(elapsed_s: ArrayLike, declination_deg: ArrayLike =
     """
     cosine = np.cos(np.radians(np.asarray(declination_deg, dtype=float)))
     return np.asarray(_positive(elapsed_s) * SIDEREAL_ARCSEC_PER_S * cosine / 3600)
+
+
+def eye_relief_gain_mm(
+    focal_length_mm: ArrayLike,
+    eyepiece_focal_length_mm: ArrayLike,
+    amplification: ArrayLike,
+    barlow_focal_length_mm: ArrayLike,
+) -> Floats:
+    """Return how many mm farther from the eye lens the eye sits with an amplifier; about.
+
+    The eyepiece images the aperture; a Barlow brings that aperture optically nearer.  An
+    infinite Barlow focal length stands for a telecentric amplifier, NaN for none (no gain).
+
+    Source: Newton's lens equation, x' = f²/x, with the aperture seen through the Barlow.
+    """
+    focal, eyepiece = _positive(focal_length_mm), _positive(eyepiece_focal_length_mm)
+    barlow, factor = _positive(barlow_focal_length_mm), _positive(amplification)
+    with np.errstate(invalid="ignore"):
+        behind_mm = (factor - 1) * barlow  # from the Barlow to the eyepiece's focal plane
+        ahead_mm = focal - behind_mm / factor  # from the aperture to the Barlow
+        pupil_mm = behind_mm + ahead_mm * barlow / (ahead_mm + barlow)
+        with_it = np.where(np.isinf(barlow), 0.0, eyepiece**2 / pupil_mm)
+        return np.where(np.isnan(barlow), 0.0, with_it - eyepiece**2 / focal)
+
+
+def nudge_interval_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
+    """Return the seconds in which a star drifts from the centre to 70 % of the way out.
+
+    Source: handbook of the work, section 2.
+    """
+    return 0.35 * drift_time_s(true_field_deg, declination_deg)
+
+
+def refocus_shift_mm(eyepiece_focal_length_mm: ArrayLike, sight_diopters: ArrayLike) -> Floats:
+    """Return how far in mm the focus moves for an eye's diopters without glasses.
+
+    Negative (short sight) is inwards.  Source: handbook section 2, f²·diopters/1000 mm.
+    """
+    return _positive(eyepiece_focal_length_mm) ** 2 * np.asarray(sight_diopters) / 1000

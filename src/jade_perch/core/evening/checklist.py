@@ -1,0 +1,56 @@
+"""What the kit asks for before an evening: batteries, cleaning, collimation, inspections."""
+
+from collections.abc import Mapping, Sequence
+from datetime import date, timedelta
+
+from jade_perch.core.fields import Frozen
+from jade_perch.core.kit import Upkeep
+
+TASK_WORDS = {
+    "battery": "change the battery",
+    "cleaning": "clean it, brush before fluid",
+    "collimation": "check the collimation",
+    "inspection": "inspect it against a bright lamp",
+}
+
+
+class Due(Frozen):
+    """One task, and by how many days it is due (negative: still to come; None: never done)."""
+
+    upkeep: Upkeep
+    item_name: str
+    due_since_days: int | None
+    words: str
+
+
+def upkeep_state(upkeep: Upkeep, item_name: str, today: date) -> Due:
+    """Return how a task stands on ``today``; what was never done is due."""
+    task = TASK_WORDS[upkeep.task]
+    if upkeep.last_done is None:
+        words = f"{item_name}: {task} (never noted as done)."
+        return Due(upkeep=upkeep, item_name=item_name, due_since_days=None, words=words)
+    since = (today - (upkeep.last_done + timedelta(days=upkeep.every_days))).days
+    when = f"due for {since} days" if since > 0 else "due today" if since == 0 else "not yet due"
+    words = f"{item_name}: {task} ({when}; last {upkeep.last_done.isoformat()})."
+    return Due(upkeep=upkeep, item_name=item_name, due_since_days=since, words=words)
+
+
+def due_tasks(
+    upkeeps: Sequence[Upkeep], names: Mapping[tuple[str, int], str], today: date
+) -> list[Due]:
+    """Return what is due on ``today``, longest due first, inspections before everything else.
+
+    ``names`` gives the name of each living item by kind and id; tasks of others are left out.
+    """
+    states = [
+        upkeep_state(one, names[one.item_kind, one.item_id], today)
+        for one in upkeeps
+        if (one.item_kind, one.item_id) in names
+    ]
+    due = [one for one in states if one.due_since_days is None or one.due_since_days >= 0]
+    return sorted(due, key=_urgency)
+
+
+def _urgency(due: Due) -> tuple[bool, bool, int]:
+    days = due.due_since_days
+    return (due.upkeep.task != "inspection", days is not None, -(days or 0))

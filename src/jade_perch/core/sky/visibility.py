@@ -1,0 +1,48 @@
+"""Whether the eye can see it: thresholds after Crumey 2014."""
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+Floats = NDArray[np.float64]
+FAINTEST_CD_M2, BRIGHTEST_CD_M2 = 1e-5, 1e-1  # range the threshold was fitted in; Crumey 2014
+USUAL_FIELD_FACTOR = 2.0  # an observer with some practice; handbook section 5
+
+
+def clamped_background_cd_m2(background_cd_m2: ArrayLike) -> tuple[Floats, NDArray[np.bool_]]:
+    """Return backgrounds kept inside the fitted range, and which ones had to be moved."""
+    background = np.asarray(background_cd_m2, dtype=float)
+    inside = np.clip(background, FAINTEST_CD_M2, BRIGHTEST_CD_M2)
+    return inside, inside != background
+
+
+def relative_brightness(
+    transmission: ArrayLike, exit_pupil_mm: ArrayLike, eye_pupil_mm: ArrayLike
+) -> Floats:
+    """Return the brightness of a surface against the naked eye's view, never above the share.
+
+    Source: handbook section 2, T·(min(p, pe)/pe)².
+    """
+    share = np.minimum(exit_pupil_mm, eye_pupil_mm) / np.asarray(eye_pupil_mm, dtype=float)
+    return np.asarray(np.asarray(transmission) * share**2)
+
+
+def star_limit_mag(
+    background_cd_m2: ArrayLike,
+    transmission: ArrayLike,
+    working_aperture_mm: ArrayLike,
+    eye_pupil_mm: ArrayLike,
+    field_factor: float = USUAL_FIELD_FACTOR,
+) -> Floats:
+    """Return the faintest star's magnitude, steadily held with averted vision.
+
+    ``background_cd_m2`` is the sky as it appears in the eyepiece; ``working_aperture_mm`` the
+    part of the aperture whose light enters the eye.  For the naked eye both are the eye's.
+
+    Source: Crumey 2014, MNRAS 442:2600, scotopic point-source threshold; about half a magnitude.
+    """
+    background, _ = clamped_background_cd_m2(background_cd_m2)
+    r = (6.505e-4 * background**-0.25 - 8.461e-4) ** 2
+    gain = (
+        np.asarray(transmission) * (np.asarray(working_aperture_mm) / np.asarray(eye_pupil_mm)) ** 2
+    )
+    return np.asarray(-13.98 - 2.5 * np.log10(field_factor * r * background / gain))
