@@ -13,7 +13,6 @@ from jade_perch.core.safety import SunWatch, sun_at
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import Night, evening_date, make_night
 from jade_perch.store.evening import (
-    OBSERVERS,
     SITES,
     chosen_observer,
     chosen_site,
@@ -21,6 +20,7 @@ from jade_perch.store.evening import (
     get_choice,
     save_choice,
 )
+from jade_perch.store.kit import OBSERVERS
 
 router = APIRouter(prefix="/evening", tags=["evening"])
 router.include_router(item_router(SITES, "sites"))

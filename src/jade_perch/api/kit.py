@@ -14,7 +14,7 @@ from jade_perch.core.records import ImportReport, Record, check_together, compar
 from jade_perch.demo.loader import load_demo_kit
 from jade_perch.exchange.kit_csv import read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
-from jade_perch.store.items import list_items
+from jade_perch.store.items import ItemTable, list_items
 from jade_perch.store.kit import (
     AMPLIFIERS,
     DIAGONALS,
@@ -30,7 +30,7 @@ from jade_perch.store.kit import (
 )
 
 router = APIRouter(prefix="/kit", tags=["kit"])
-for table, plural in (
+STATION_TABLES: tuple[tuple[ItemTable[Any], str], ...] = (
     (TELESCOPES, "telescopes"),
     (EYEPIECES, "eyepieces"),
     (AMPLIFIERS, "amplifiers"),
@@ -39,7 +39,8 @@ for table, plural in (
     (MOUNTS, "mounts"),
     (LIGHT_FILTERS, "light-filters"),
     (UPKEEPS, "upkeeps"),
-):
+)
+for table, plural in STATION_TABLES:
     router.include_router(item_router(table, plural))
 
 FileType = Literal["csv", "json"]

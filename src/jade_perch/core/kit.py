@@ -151,11 +151,9 @@ class Eyepiece(Item):
     def _zoom_goes_shorter(self) -> Self:
         short_mm, field_deg = self.zoom_to_focal_length_mm, self.zoom_to_apparent_field_deg
         if (short_mm is None) != (field_deg is None):
-            missing = (
-                "zoom_to_focal_length_mm" if short_mm is None else "zoom_to_apparent_field_deg"
-            )
+            end = "focal_length_mm" if short_mm is None else "apparent_field_deg"
             cure = "Fill in both, or neither for an eyepiece that is no zoom."
-            raise refused(missing, None, "a value when it is a zoom", cure)
+            raise refused(f"zoom_to_{end}", None, "a value when it is a zoom", cure)
         if short_mm is not None and short_mm >= self.focal_length_mm:
             raise refused(
                 "zoom_to_focal_length_mm",

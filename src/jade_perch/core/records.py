@@ -3,7 +3,7 @@
 from collections.abc import Iterable, Mapping, Sequence
 from typing import Any, Literal
 
-from pydantic import ConfigDict, ValidationError
+from pydantic import ConfigDict, Field, ValidationError
 
 from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems, shown
 from jade_perch.core.fields import Frozen, Item
@@ -57,8 +57,8 @@ class Record(Frozen):
     item: str
     name: str
     model: Item | None = None
-    references: dict[str, Key] = {}
-    problems: list[FieldProblem] = []
+    references: dict[str, Key] = Field(default_factory=dict)
+    problems: list[FieldProblem] = Field(default_factory=list)
 
 
 class Row(Frozen):
@@ -210,5 +210,7 @@ def _outcome(one: Record, known: Mapping[Key, Mapping[str, Any]]) -> Outcome:
     match = known.get((one.item, one.name.casefold()))
     if match is None:
         return "new"
-    names = {(kind, SOME_ID): name for kind, name in one.references.values()}
+    names: dict[tuple[str, int | None], str] = {
+        (kind, SOME_ID): name for kind, name in one.references.values()
+    }
     return "same" if _written(one.model, names) == match else "changed"

@@ -6,6 +6,7 @@ from importlib.resources import files
 from typing import Any
 
 from jade_perch.core.evening.context import EveningChoice
+from jade_perch.core.fields import Item
 from jade_perch.core.records import read_record
 from jade_perch.store.connection import atomic
 from jade_perch.store.evening import SITES, save_choice
@@ -31,7 +32,8 @@ Scenario = dict[str, list[dict[str, Any]]]
 def load_demo(db: sqlite3.Connection) -> None:
     """Load the whole scenario into an empty database, all or nothing; else leave it alone."""
     with atomic(db):
-        if whole_kit(db) or list_items(db, SITES) or list_items(db, OBSERVATIONS):
+        others: list[Item] = [*list_items(db, SITES), *list_items(db, OBSERVATIONS)]
+        if whole_kit(db) or others:
             return
         scenario = _scenario()
         _load_kit(db, scenario)
@@ -80,4 +82,5 @@ def _id_of(
 ) -> int | None:
     """Return the id of the stored item that stands first in the scenario."""
     first = items[0]["name"]
-    return next(item.id for item in list_items(db, table) if item.name == first)
+    ids: list[int | None] = [i.id for i in list_items(db, table) if i.name == first]
+    return ids[0]

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from typing import Literal
 
 from jade_perch.core.fields import Frozen
-from jade_perch.core.optics.ladder import Ladder, Rung
+from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.limits import SCHOOL_EXIT_PUPIL_MM, School
+from jade_perch.core.optics.rungs import Rung
 
 TargetKind = Literal["planet", "moon"]
 FIELD_ROOM = 1.3  # the field is at least this many times the object; handbook section 6
@@ -49,7 +50,8 @@ def choose_glass(
     start = by_key[ladder.start.key]
     limits = _limits(ladder, diameter_arcsec, kind, school)
     lowest = min(limits, key=lambda limit: limit.magnification)
-    fitting = [r for r in ladder.rungs if r.magnification <= lowest.magnification * (1 + 1e-9)]
+    full = [r for r in ladder.rungs if not r.is_masked]
+    fitting = [r for r in full if r.magnification <= lowest.magnification * (1 + 1e-9)]
     top = _plainest(ladder, fitting) if fitting else start
     return Glass(
         start_key=start.key,

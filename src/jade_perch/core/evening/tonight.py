@@ -12,7 +12,6 @@ from jade_perch.core.evening.choose import FIELD_ROOM, Glass, TargetKind, choose
 from jade_perch.core.fields import Frozen
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.limits import School
-from jade_perch.core.optics.sums import Sum
 from jade_perch.core.safety import SunWatch, refused_for_sun, sun_until, sun_watch
 from jade_perch.core.site import Site
 from jade_perch.core.sky.ephemeris import (
@@ -26,6 +25,7 @@ from jade_perch.core.sky.ephemeris import (
     separation_deg,
 )
 from jade_perch.core.sky.night import BodyNight, Night, night_track
+from jade_perch.core.sums import Sum
 
 LOW_DEG = 10.0  # below it thick air ruins every disc
 STEP_S = 300.0  # how finely a night is searched for usable minutes

@@ -9,6 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM, BARREL_INCHES
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
 from jade_perch.core.optics import powers
 
@@ -263,3 +264,20 @@ def _figures(columns: Floats) -> Figures:
         transmission=through,
         eye_relief_gain_mm=powers.eye_relief_gain_mm(focal, eyepiece, factor, barlow),
     )
+
+
+def find_way(
+    telescope: Telescope,
+    eyepieces: Sequence[Eyepiece],
+    amplifiers: Sequence[Amplifier],
+    diagonal: Diagonal | None,
+    key: str,
+) -> Combination:
+    """Return the combination a key names; raises ``OutOfRange`` where nothing fits it."""
+    ways = every_way(
+        telescope, eyepieces, amplifiers, diagonal, ahead=True, masked=True, stacked=True
+    )
+    for combination, reason in ways:
+        if combination.key == key and reason is None:
+            return combination
+    raise OutOfRange("rung", key, "a rung of this telescope's ladder", "Choose a rung again.")

@@ -118,7 +118,8 @@ def eye_relief_gain_mm(
         ahead_mm = focal - behind_mm / factor  # from the aperture to the Barlow
         pupil_mm = behind_mm + ahead_mm * barlow / (ahead_mm + barlow)
         with_it = np.where(np.isinf(barlow), 0.0, eyepiece**2 / pupil_mm)
-        return np.where(np.isnan(barlow), 0.0, with_it - eyepiece**2 / focal)
+        gain_mm = with_it - eyepiece**2 / focal
+    return np.asarray(np.where(np.isnan(barlow), 0.0, gain_mm))
 
 
 def nudge_interval_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
@@ -126,7 +127,7 @@ def nudge_interval_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0
 
     Source: handbook of the work, section 2.
     """
-    return 0.35 * drift_time_s(true_field_deg, declination_deg)
+    return np.asarray(0.35 * drift_time_s(true_field_deg, declination_deg))
 
 
 def refocus_shift_mm(eyepiece_focal_length_mm: ArrayLike, sight_diopters: ArrayLike) -> Floats:

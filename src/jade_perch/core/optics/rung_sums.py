@@ -1,0 +1,346 @@
+"""The sums behind the figures of a rung, with this kit's values."""
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Literal
+
+from jade_perch.core.constants import (
+    BARREL_FIELD_STOP_MM,
+    DAWES_ARCSEC_MM,
+    RAYLEIGH_ARCSEC_MM,
+    SIDEREAL_ARCSEC_PER_S,
+)
+from jade_perch.core.fields import Frozen
+from jade_perch.core.kit import Diagonal
+from jade_perch.core.optics import powers
+from jade_perch.core.optics.combinations import (
+    UNKNOWN_BARLOW_MM,
+    Combination,
+    amplification_of,
+    transmission_of,
+)
+from jade_perch.core.optics.rungs import Rung, make_rungs
+from jade_perch.core.optics.viewer import Viewer
+from jade_perch.core.sums import Sum, Sureness
+
+Figure = Literal[
+    "magnification",
+    "true_field",
+    "exit_pupil",
+    "focal_ratio",
+    "drift",
+    "nudge",
+    "working_aperture",
+    "brightness",
+    "faintest",
+    "dawes",
+    "rayleigh",
+    "eye_relief",
+    "refocus",
+]
+
+
+@dataclass(frozen=True)
+class _Case:
+    """Everything a sum may need, gathered once."""
+
+    one: Combination
+    rung: Rung
+    diagonal: Diagonal | None
+    viewer: Viewer
+    factor: float
+
+    @property
+    def amplified(self) -> str:
+        return f"{self.factor:.3g} × {self.one.telescope.focal_length_mm:g} mm"
+
+    @property
+    def sureness(self) -> Sureness:
+        return "about" if self.rung.magnification_off_percent else "exact"
+
+
+def rung_sum(figure: Figure, one: Combination, diagonal: Diagonal | None, viewer: Viewer) -> Sum:
+    """Return the sum behind one figure of one combination, with its own numbers filled in."""
+    diagonals = {one.telescope.diagonal_id: diagonal}
+    (rung,) = make_rungs([one], diagonals, viewer)
+    factor, _ = amplification_of(one, diagonal)
+    return _SUMS[figure](_Case(one, rung, diagonal, viewer, factor))
+
+
+def _off(case: _Case) -> str:
+    """Return how far the power may be off and why; empty when it is exact."""
+    if not case.one.amplifiers:
+        return ""
+    note = f"May be off by about {case.rung.magnification_off_percent:.0f} %: "
+    note += "the factor on a Barlow holds only at its nominal distance."
+    if case.rung.placement == "ahead" and case.diagonal is not None:
+        first = case.one.amplifiers[0]
+        own = first.focal_length_mm or UNKNOWN_BARLOW_MM
+        known = "" if first.focal_length_mm else " (assumed)"
+        note += (
+            f" Ahead of the diagonal it gains {case.diagonal.light_path_mm:g} mm of light path "
+            f"÷ {own:g} mm{known} = {case.diagonal.light_path_mm / own:.2f}."
+        )
+    return note
+
+
+def _magnification(case: _Case) -> Sum:
+    return Sum(
+        title="Power",
+        formula="amplification × telescope focal length ÷ eyepiece focal length",
+        worked=f"{case.amplified} ÷ {case.one.setting.focal_length_mm:.3g} mm",
+        result=f"{case.rung.magnification:.1f}×",
+        source="Sidgwick, Amateur Astronomer's Handbook: magnification",
+        sureness=case.sureness,
+        note=_off(case),
+    )
+
+
+def _true_field(case: _Case) -> Sum:
+    eyepiece, rung = case.one.setting.eyepiece, case.rung
+    if not rung.field_is_about:
+        return Sum(
+            title="True field",
+            formula="2 · atan( field stop ÷ (2 · amplification · focal length) )",
+            worked=f"2 · atan( {eyepiece.field_stop_mm:g} mm ÷ (2 · {case.amplified}) )",
+            result=f"{rung.true_field_deg:.2f}°",
+            source="Geometry of the field stop",
+            sureness=case.sureness,
+            note=_off(case),
+        )
+    apparent_deg = case.one.setting.apparent_field_deg
+    plain_deg = apparent_deg / rung.magnification
+    stop_mm = BARREL_FIELD_STOP_MM[eyepiece.barrel_in]
+    capped = rung.true_field_deg < plain_deg - 1e-9
+    note = f"May be off by about {rung.field_off_percent:.0f} %. " + (
+        f"The {eyepiece.barrel_in} in barrel cuts the field the label would give."
+        if capped
+        else "The field stop is not known: time a star across the field to measure it."
+    )
+    return Sum(
+        title="True field",
+        formula="2 · atan( barrel opening ÷ (2 · amplification · focal length) )"
+        if capped
+        else "apparent field ÷ power",
+        worked=f"2 · atan( {stop_mm:g} mm ÷ (2 · {case.amplified}) )"
+        if capped
+        else f"{apparent_deg:.3g}° ÷ {rung.magnification:.1f}",
+        result=f"about {rung.true_field_deg:.2f}°",
+        source="Sidgwick: field of view",
+        sureness="about",
+        note=note,
+    )
+
+
+def _exit_pupil(case: _Case) -> Sum:
+    return Sum(
+        title="Exit pupil",
+        formula="aperture ÷ power",
+        worked=f"{case.rung.aperture_mm:g} mm ÷ {case.rung.magnification:.1f}",
+        result=f"{case.rung.exit_pupil_mm:.2f} mm",
+        source="Sidgwick: exit pupil",
+        sureness=case.sureness,
+        note=f"Your eye's own pupil in the dark: {case.viewer.pupil.words}.",
+    )
+
+
+def _focal_ratio(case: _Case) -> Sum:
+    return Sum(
+        title="Effective focal ratio",
+        formula="amplification × focal length ÷ aperture",
+        worked=f"{case.amplified} ÷ {case.rung.aperture_mm:g} mm",
+        result=f"f/{case.rung.focal_ratio:.1f}",
+        source="Definition",
+        sureness=case.sureness,
+        note=_off(case),
+    )
+
+
+def minutes_seconds(seconds: float) -> str:
+    """Return seconds as ``M:SS min``."""
+    minutes, rest = divmod(round(seconds), 60)
+    return f"{minutes}:{rest:02d} min"
+
+
+def _time_sum(case: _Case, title: str, share: float, seconds: float) -> Sum:
+    field_arcsec = case.rung.true_field_deg * 3600
+    declination = case.viewer.declination_deg
+    times = "" if share == 1 else f"{share:g} × "
+    return Sum(
+        title=title,
+        formula=f"{times}true field ÷ (15.041 ″/s · cos declination)",
+        worked=f"{times}{field_arcsec:.0f}″ ÷ "
+        f"({SIDEREAL_ARCSEC_PER_S:.3f} ″/s · cos {declination:g}°)",
+        result=minutes_seconds(seconds),
+        source="Meeus, Astronomical Algorithms, 2nd ed., ch. 12: sidereal rate",
+        sureness="about" if case.rung.field_off_percent else "exact",
+        note="No drive running. The nearer the pole, the longer a star stays.",
+    )
+
+
+def _drift(case: _Case) -> Sum:
+    return _time_sum(case, "Edge to edge", 1.0, case.rung.drift_s)
+
+
+def _nudge(case: _Case) -> Sum:
+    return _time_sum(case, "Nudge every", 0.35, case.rung.nudge_s)
+
+
+def _working_aperture(case: _Case) -> Sum:
+    pupil_mm = case.viewer.pupil.pupil_mm
+    return Sum(
+        title="Working aperture",
+        formula="the smaller of aperture and power × eye pupil",
+        worked=f"min( {case.rung.aperture_mm:g} mm, {case.rung.magnification:.1f} × "
+        f"{pupil_mm:.1f} mm )",
+        result=f"{case.rung.working_aperture_mm:.0f} mm",
+        source="Handbook of the work, section 2",
+        sureness="exact" if case.viewer.pupil.measured else "about",
+        note=f"Eye pupil {case.viewer.pupil.words}.",
+    )
+
+
+def _brightness(case: _Case) -> Sum:
+    pupil_mm = case.viewer.pupil.pupil_mm
+    through = transmission_of(case.one.telescope, case.diagonal)
+    given = case.one.telescope.transmission_percent is not None
+    return Sum(
+        title="Brightness of a surface",
+        formula="transmission × (exit pupil ÷ eye pupil)², never above the transmission",
+        worked=f"T × (min({case.rung.exit_pupil_mm:.2f}, {pupil_mm:.1f}) ÷ {pupil_mm:.1f} mm)², "
+        f"T from {through:.2f} before eyepiece and amplifiers",
+        result=f"{case.rung.relative_brightness:.0%} of the naked eye's view",
+        source="Handbook of the work, section 2; transmissions estimated by design",
+        sureness="about" if given and case.viewer.pupil.measured else "estimate",
+        note="Sky and nebula dim together: contrast stays, but the eye sees faint things worse.",
+    )
+
+
+def _faintest(case: _Case) -> Sum:
+    measured = "measured" if case.viewer.sky_is_measured else "from the class of the place"
+    return Sum(
+        title="Faintest star",
+        formula="-13.98 - 2.5 · log10( f · R(B) · B ÷ gain )",
+        worked=f"sky {case.viewer.sky_mpsas:.1f} mag/arcsec² ({measured}), seen at "
+        f"{case.rung.relative_brightness:.0%}; working aperture "
+        f"{case.rung.working_aperture_mm:.0f} mm; f = 2",
+        result=f"about magnitude {case.rung.faintest_mag:.1f}",
+        source="Crumey 2014, MNRAS 442:2600",
+        sureness="estimate",
+        note="Overhead, no Moon, held with averted vision; half a magnitude either way.",
+    )
+
+
+def _resolution(case: _Case, title: str, constant: float, source: str, note: str) -> Sum:
+    working_mm = case.rung.working_aperture_mm
+    return Sum(
+        title=title,
+        formula=f"{constant:g}″ mm ÷ working aperture",
+        worked=f"{constant:g} ÷ {working_mm:.0f} mm",
+        result=f"{constant / working_mm:.2f}″",
+        source=source,
+        sureness="about",
+        note=note,
+    )
+
+
+def _dawes(case: _Case) -> Sum:
+    note = (
+        "For two equal stars of the sixth magnitude; unequal pairs need more. A pair is "
+        f"comfortable from {240 / case.rung.magnification:.1f}″ at this power."
+    )
+    return _resolution(case, "Dawes limit", DAWES_ARCSEC_MM, "Sidgwick: resolution", note)
+
+
+def _rayleigh(case: _Case) -> Sum:
+    note = "The dark ring of one star on the centre of the other, at 550 nm."
+    return _resolution(case, "Rayleigh limit", RAYLEIGH_ARCSEC_MM, "Sidgwick: resolution", note)
+
+
+def _eye_relief(case: _Case) -> Sum:
+    alone, here = case.rung.eye_relief_alone_mm, case.rung.eye_relief_mm
+    if alone is None or here is None:
+        return Sum(
+            title="Eye relief",
+            formula="as the maker states it",
+            worked="not entered for this eyepiece",
+            result="unknown",
+            source="Your kit",
+            sureness="exact",
+            note="Under 15 mm is uncomfortable with glasses.",
+        )
+    return Sum(
+        title="Eye relief",
+        formula="alone + f² ÷ (distance of the aperture as the eyepiece sees it) - f² ÷ F",
+        worked=f"{alone:g} mm {here - alone:+.1f} mm",
+        result=f"{here:.0f} mm",
+        source="Newton's lens equation, the aperture seen through the amplifier",
+        sureness="about" if case.one.amplifiers else "exact",
+        note="Under 15 mm is uncomfortable with glasses. " + case.rung.glasses,
+    )
+
+
+def _refocus(case: _Case) -> Sum:
+    observer = case.viewer.observer
+    diopters = None if observer is None else observer.sight_diopters
+    if diopters is None or case.rung.refocus_mm is None:
+        worked, result = "no diopters entered for the observer", "unknown"
+    else:
+        focal_mm = case.one.setting.focal_length_mm
+        worked = f"({focal_mm:.3g} mm)² × {diopters:g} dpt ÷ 1000"
+        shift = float(powers.refocus_shift_mm(focal_mm, diopters))
+        way = "inwards" if shift < 0 else "outwards"
+        result = f"{abs(shift):.2f} mm {way}"
+    return Sum(
+        title="Refocus without glasses",
+        formula="eyepiece focal length² × diopters ÷ 1000",
+        worked=worked,
+        result=result,
+        source="Handbook of the work, section 2",
+        sureness="about",
+        note="From the focus of an eye that needs no glasses.",
+    )
+
+
+_SUMS: dict[Figure, Callable[[_Case], Sum]] = {
+    "magnification": _magnification,
+    "true_field": _true_field,
+    "exit_pupil": _exit_pupil,
+    "focal_ratio": _focal_ratio,
+    "drift": _drift,
+    "nudge": _nudge,
+    "working_aperture": _working_aperture,
+    "brightness": _brightness,
+    "faintest": _faintest,
+    "dawes": _dawes,
+    "rayleigh": _rayleigh,
+    "eye_relief": _eye_relief,
+    "refocus": _refocus,
+}
+
+
+class DriftField(Frozen):
+    """A field measured by timing a star across it, with the sum behind it."""
+
+    elapsed_s: float
+    true_field_deg: float
+    sum: Sum
+
+
+def measured_field(elapsed_s: float, declination_deg: float) -> DriftField:
+    """Return the true field a star crosses in ``elapsed_s`` seconds at a declination in degrees.
+
+    Source: handbook of the work, section 2.
+    """
+    field_deg = float(powers.true_field_from_drift_deg(elapsed_s, declination_deg))
+    opened = Sum(
+        title="Field by drift",
+        formula="time × 15.041 ″/s × cos declination",
+        worked=f"{elapsed_s:.0f} s × {SIDEREAL_ARCSEC_PER_S:.3f} ″/s × cos {declination_deg:g}°",
+        result=f"{field_deg:.2f}°",
+        source="Meeus, Astronomical Algorithms, 2nd ed., ch. 12: sidereal rate",
+        sureness="about",
+        note="The star must cross the middle of the field, drive off. One second of doubt in "
+        f"the timing is {SIDEREAL_ARCSEC_PER_S / 60:.2f}′.",
+    )
+    return DriftField(elapsed_s=elapsed_s, true_field_deg=field_deg, sum=opened)

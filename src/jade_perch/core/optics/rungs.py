@@ -1,0 +1,188 @@
+"""Combinations as rungs: their figures, bands and verdicts for one viewer."""
+
+from collections.abc import Sequence
+from typing import Any, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM
+from jade_perch.core.fields import Frozen
+from jade_perch.core.kit import Diagonal
+from jade_perch.core.optics import powers
+from jade_perch.core.optics.combinations import Combination, Figures, Placement, compute
+from jade_perch.core.optics.limits import (
+    ROUNDING_MM,
+    SCHOOL_EXIT_PUPIL_MM,
+    Band,
+    School,
+    band_of,
+)
+from jade_perch.core.optics.viewer import Viewer
+from jade_perch.core.sky.brightness import luminance_cd_m2
+from jade_perch.core.sky.visibility import relative_brightness, star_limit_mag
+
+Floats = NDArray[np.float64]
+Shadow = Literal["none", "by_day", "by_night"]
+DAY_PUPIL_MM = 2.5  # eye pupil by day, 2 to 3 mm; handbook section 2
+SHADOW_SHARE = 0.7  # shadow this large against the eye's pupil is noticed; our estimate
+GLASSES_RELIEF_MM = 15.0  # less is uncomfortable with glasses; handbook section 2
+ASTIGMATISM_PUPIL_MM = 2.0  # wider beams show the eye's astigmatism; handbook section 2
+
+
+class Rung(Frozen):
+    """One combination and its figures; ``key`` names it inside one telescope's ladder.
+
+    ``_off_percent`` is how far a figure may be off, 0 where every input is known.
+    """
+
+    key: str
+    label: str
+    eyepiece_id: int | None
+    amplifier_ids: list[int | None]
+    placement: Placement
+    is_masked: bool
+    magnification: float
+    magnification_off_percent: float
+    true_field_deg: float
+    field_off_percent: float
+    field_is_about: bool
+    exit_pupil_mm: float
+    focal_ratio: float
+    aperture_mm: float
+    working_aperture_mm: float
+    relative_brightness: float
+    faintest_mag: float
+    dawes_arcsec: float
+    rayleigh_arcsec: float
+    drift_s: float
+    nudge_s: float
+    eye_relief_alone_mm: float | None
+    eye_relief_mm: float | None
+    refocus_mm: float | None
+    shadow: Shadow
+    band: Band
+    passes: dict[School, bool]
+    verdict: str
+    glasses: str
+
+
+def make_rungs(
+    combinations: Sequence[Combination],
+    diagonals: dict[int | None, Diagonal | None],
+    viewer: Viewer,
+) -> list[Rung]:
+    """Return combinations as rungs for one viewer, in the order given.
+
+    Source: handbook of the work, section 2; Crumey 2014 for the faintest star.
+    """
+    figures = compute(combinations, diagonals)
+    seen = view_figures(figures, viewer)
+    names = ("magnification", "true_field_deg", "exit_pupil_mm", "focal_ratio", "aperture_mm")
+    columns: dict[str, list[Any]] = {name: getattr(figures, name).tolist() for name in names}
+    columns |= {name: values.tolist() for name, values in seen.items()}
+    columns["magnification_off_percent"] = (100 * figures.amplification_off).tolist()
+    columns["field_off_percent"] = (100 * figures.field_off).tolist()
+    shadows = (figures.obstruction * figures.exit_pupil_mm).tolist()
+    gains = figures.eye_relief_gain_mm.tolist()
+    rows = [dict(zip(columns, row, strict=True)) for row in zip(*columns.values(), strict=True)]
+    return [
+        _rung(combination, row, shadow_mm, gain_mm, viewer)
+        for combination, row, shadow_mm, gain_mm in zip(
+            combinations, rows, shadows, gains, strict=True
+        )
+    ]
+
+
+def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
+    """Return what one viewer gets out of combinations, as arrays by figure name."""
+    pupil_mm = viewer.pupil.pupil_mm
+    working = np.minimum(figures.aperture_mm, figures.magnification * pupil_mm)
+    bright = relative_brightness(figures.transmission, figures.exit_pupil_mm, pupil_mm)
+    background = luminance_cd_m2(viewer.sky_mpsas) * bright
+    return {
+        "working_aperture_mm": working,
+        "relative_brightness": bright,
+        "faintest_mag": star_limit_mag(background, figures.transmission, working, pupil_mm),
+        "dawes_arcsec": DAWES_ARCSEC_MM / working,
+        "rayleigh_arcsec": RAYLEIGH_ARCSEC_MM / working,
+        "drift_s": powers.drift_time_s(figures.true_field_deg, viewer.declination_deg),
+        "nudge_s": powers.nudge_interval_s(figures.true_field_deg, viewer.declination_deg),
+    }
+
+
+def _rung(
+    one: Combination, row: dict[str, Any], shadow_mm: float, gain_mm: float, viewer: Viewer
+) -> Rung:
+    eyepiece, pupil_mm = one.setting.eyepiece, row["exit_pupil_mm"]
+    alone_mm = eyepiece.eye_relief_mm
+    relief_mm = None if alone_mm is None else max(0.0, alone_mm + gain_mm)
+    eye_mm = viewer.pupil.pupil_mm
+    shadow = _shadow(shadow_mm, eye_mm)
+    return Rung(
+        key=one.key,
+        label=one.label,
+        eyepiece_id=eyepiece.id,
+        amplifier_ids=[amplifier.id for amplifier in one.amplifiers],
+        placement=one.placement,
+        is_masked=one.is_masked,
+        field_is_about=eyepiece.field_stop_mm is None or one.setting.number > 0,
+        eye_relief_alone_mm=alone_mm,
+        eye_relief_mm=relief_mm,
+        refocus_mm=_refocus_mm(one, viewer),
+        shadow=shadow,
+        band=band_of(pupil_mm, eye_mm),
+        passes={
+            school: pupil_mm >= least - ROUNDING_MM
+            for school, least in SCHOOL_EXIT_PUPIL_MM.items()
+        },
+        verdict=_verdict(pupil_mm, row["working_aperture_mm"], eye_mm, shadow),
+        glasses=_glasses(relief_mm, pupil_mm, viewer),
+        **row,
+    )
+
+
+def _shadow(shadow_mm: float, eye_pupil_mm: float) -> Shadow:
+    if shadow_mm >= SHADOW_SHARE * eye_pupil_mm:
+        return "by_night"
+    return "by_day" if shadow_mm >= SHADOW_SHARE * DAY_PUPIL_MM else "none"
+
+
+def _refocus_mm(one: Combination, viewer: Viewer) -> float | None:
+    diopters = None if viewer.observer is None else viewer.observer.sight_diopters
+    if diopters is None:
+        return None
+    return float(powers.refocus_shift_mm(one.setting.focal_length_mm, diopters))
+
+
+def _verdict(
+    pupil_mm: float, working_aperture_mm: float, eye_pupil_mm: float, shadow: Shadow
+) -> str:
+    if pupil_mm > eye_pupil_mm:
+        words = (
+            f"The beam of {pupil_mm:.1f} mm is wider than the eye's {eye_pupil_mm:.1f} mm: "
+            f"it works like {working_aperture_mm:.0f} mm of aperture."
+        )
+        return words + " The secondary's shadow may show." if shadow == "by_night" else words
+    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["detail"] - ROUNDING_MM:
+        if shadow == "none":
+            return "Sharp and easy to hold."
+        when = "By day the" if shadow == "by_day" else "The"
+        return f"{when} secondary's shadow may show."
+    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["comfort"] - ROUNDING_MM:
+        return "All detail is already there at lower power; this shows it larger."
+    if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["steady"] - ROUNDING_MM:
+        return "For planets and double stars on a steady night."
+    return "Larger and dimmer, nothing new: beyond what the aperture gives."
+
+
+def _glasses(relief_mm: float | None, pupil_mm: float, viewer: Viewer) -> str:
+    """Return what an observer with glasses does at this rung; empty for others."""
+    glasses = "none" if viewer.observer is None else viewer.observer.glasses
+    if glasses == "none":
+        return ""
+    if glasses == "sight" or pupil_mm <= ASTIGMATISM_PUPIL_MM:
+        return "Take the glasses off and refocus."
+    if relief_mm is not None and relief_mm < GLASSES_RELIEF_MM:
+        return f"Glasses would help here, but {relief_mm:.0f} mm of eye relief is too little."
+    return "Keep the glasses on: so wide a beam shows the eye's astigmatism."

@@ -1,0 +1,23 @@
+"""The table of rungs as CSV, for a spreadsheet or a printed card."""
+
+import csv
+import io
+from collections.abc import Iterable
+
+from jade_perch.core.optics.ladder import Ladder
+from jade_perch.core.optics.rungs import Rung
+
+LEFT_OUT = {"key", "passes", "eyepiece_id", "amplifier_ids"}
+COLUMNS = ("telescope_name", *(name for name in Rung.model_fields if name not in LEFT_OUT))
+
+
+def write_ladders(ladders: Iterable[Ladder]) -> str:
+    """Return all rungs of some ladders as CSV text, units in the header."""
+    out = io.StringIO(newline="")
+    writer = csv.DictWriter(out, COLUMNS, lineterminator="\r\n")
+    writer.writeheader()
+    for ladder in ladders:
+        for rung in ladder.rungs:
+            values = rung.model_dump(exclude=LEFT_OUT)
+            writer.writerow({"telescope_name": ladder.telescope_name, **values})
+    return out.getvalue()
