@@ -6,7 +6,7 @@ WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
          frontend/vite.config.ts frontend/package-lock.json
 
-.PHONY: demo run test bench screenshots build setup setup-dev lint format types clean
+.PHONY: demo run test bench screenshots build setup setup-dev lint format types catalogue clean
 
 demo: build
 	@$(BIN)/jade-perch demo --port $(PORT)
@@ -66,6 +66,11 @@ bench: setup-dev build
 screenshots: setup-dev build
 	@tools/ensure_chromium
 	$(BIN)/python tools/screenshots.py
+
+catalogue:
+	$(PYTHON) -m venv build/catalogue
+	build/catalogue/bin/python -m pip install --quiet -r tools/catalogue-requirements.txt
+	build/catalogue/bin/python tools/build_catalogue.py
 
 clean:
 	rm -rf .venv frontend/node_modules src/jade_perch/web build

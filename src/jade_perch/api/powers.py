@@ -5,9 +5,10 @@ from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 
-from jade_perch.api.dependencies import Db
+from jade_perch.api.dependencies import Db, TheClock
 from jade_perch.core.evening.case import CaseAdvice, best_case
 from jade_perch.core.evening.context import EveningChoice
+from jade_perch.core.evening.view import Disc, Mode, TargetName, make_disc, target_names
 from jade_perch.core.fields import Range
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.audit import (
@@ -19,6 +20,7 @@ from jade_perch.core.optics.audit import (
 from jade_perch.core.optics.combinations import find_way
 from jade_perch.core.optics.ladder import Ladder, Ways, build_ladder
 from jade_perch.core.optics.rung_sums import DriftField, Figure, measured_field, rung_sum
+from jade_perch.core.optics.rungs import make_rungs
 from jade_perch.core.optics.viewer import Viewer, make_viewer
 from jade_perch.core.sums import Sum
 from jade_perch.exchange.ladder_csv import write_ladders
@@ -154,3 +156,24 @@ def get_amplifier_audit(db: Db, telescope_id: int, printed: PrintedFactor) -> Au
     """Return with how many owned eyepieces a Barlow of a printed factor stays useful."""
     telescope = get_item(db, TELESCOPES, telescope_id)
     return audit_amplifier(telescope, list_items(db, EYEPIECES), printed)
+
+
+@router.get("/targets")
+def get_targets() -> list[TargetName]:
+    """Return everything the view disc can be centred on."""
+    return target_names()
+
+
+@router.get("/disc")
+def get_disc(
+    db: Db, clock: TheClock, telescope_id: int, rung: str, target: str, mode: Mode = "eyepiece"
+) -> Disc:
+    """Return what stands in a rung's field around a target, as the eye sees it."""
+    telescope = get_item(db, TELESCOPES, telescope_id)
+    diagonal = find_item(db, DIAGONALS, telescope.diagonal_id)
+    eyepieces, amplifiers = list_items(db, EYEPIECES), list_items(db, AMPLIFIERS)
+    combination = find_way(telescope, eyepieces, amplifiers, diagonal, rung)
+    choice = get_choice(db)
+    (made,) = make_rungs([combination], {telescope.diagonal_id: diagonal}, viewer_of(db, choice))
+    site = chosen_site(db, choice)
+    return make_disc(telescope, diagonal, made, target, site, clock.now_utc(), mode)

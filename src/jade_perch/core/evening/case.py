@@ -90,7 +90,8 @@ def _distances(rungs: Sequence[Rung], owned: Sequence[int], grid: Floats) -> Flo
 
 def _search(distance: Floats, size: int) -> tuple[int, ...]:
     """Return the rows of the best set of at most ``size``: every set is looked at."""
-    best_score, best = np.inf, (0,)
+    best_score = np.inf
+    best: tuple[int, ...] = (0,)
     for count in range(1, size + 1):
         sets = np.fromiter(
             chain.from_iterable(combinations(range(len(distance)), count)), dtype=np.int16

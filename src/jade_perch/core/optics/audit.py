@@ -42,7 +42,7 @@ def audit_eyepiece_power(
     needed = (
         "Nothing more."
         if holds
-        else f"For {printed:.0f}× it would need {printed * eye_mm / factor:.0f} mm of focal length, "
+        else f"For {printed:.0f}× it would need {printed * eye_mm / factor:.0f} mm focal length, "
         f"an eyepiece of {factor * focal_mm / printed:.1f} mm, "
         f"or a Barlow of {printed / (focal_mm / eye_mm):.1f}×."
     )

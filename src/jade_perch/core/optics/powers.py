@@ -135,4 +135,5 @@ def refocus_shift_mm(eyepiece_focal_length_mm: ArrayLike, sight_diopters: ArrayL
 
     Negative (short sight) is inwards.  Source: handbook section 2, f²·diopters/1000 mm.
     """
-    return _positive(eyepiece_focal_length_mm) ** 2 * np.asarray(sight_diopters) / 1000
+    squared = _positive(eyepiece_focal_length_mm) ** 2
+    return np.asarray(squared * np.asarray(sight_diopters, dtype=float) / 1000)

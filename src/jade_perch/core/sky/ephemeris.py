@@ -182,6 +182,25 @@ def make_track(site: Site, start_utc: datetime, end_utc: datetime) -> Track:
     )
 
 
+@dataclass(frozen=True, slots=True)
+class Moment:
+    """The sky at one moment: rotation from ICRS to the true equator of date, sidereal time."""
+
+    moment_utc: datetime
+    to_date: Floats
+    sidereal_deg: float
+
+
+def make_moment(moment_utc: datetime) -> Moment:
+    """Return what turns catalogue directions (ICRS) into those of date and of a site.
+
+    Raises ``OutOfRange`` outside the ephemeris.  Source: IAU 2000A through Skyfield.
+    """
+    require_covered(moment_utc)
+    time = _almanac()[1].from_datetime(moment_utc)
+    return Moment(moment_utc, np.asarray(time.M), float(time.gast) * 15)
+
+
 def _fraction_lit(body_au: Floats, sun_au: Floats) -> Floats:
     """Return (1 + cos i)/2 with the phase angle i at the body between Sun and observer."""
     to_sun = sun_au - body_au

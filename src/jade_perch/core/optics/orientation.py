@@ -1,0 +1,139 @@
+"""Which way is up: how telescope, diagonal and observer turn and mirror the view.
+
+Found by following one offset through every reflection, for an observer whose head is upright.
+"""
+
+from typing import Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jade_perch.core.fields import Frozen
+from jade_perch.core.kit import Diagonal, FinderKind, Telescope
+
+Floats = NDArray[np.float64]
+Chart = Literal["correct", "mirrored"]
+
+AHEAD, RIGHT, UP = np.eye(3)[1], np.eye(3)[0], np.eye(3)[2]  # toward the sky, to the right, up
+STEEP_DEG = 40.0  # nearer to straight up than this, one looks down from behind; our choice
+NEWTONIAN_ANGLE_DEG, DIAGONAL_ANGLE_DEG = 90.0, 0.0  # where eyepieces usually point
+
+
+class Orientation(Frozen):
+    """What the eye sees of an offset (right, up) in the sky: ``matrix`` times it.
+
+    ``turned_deg`` is the turn, counter-clockwise, after the mirroring (left-right) if any.
+    """
+
+    matrix: tuple[tuple[float, float], tuple[float, float]]
+    is_mirrored: bool
+    turned_deg: float
+    chart: Chart
+    words: str
+
+
+def telescope_orientation(telescope: Telescope, diagonal: Diagonal | None) -> Orientation:
+    """Return how a telescope shows the sky with the diagonal it wears.
+
+    Source: law of reflection; handbook section 3.
+    """
+    angle = telescope.eyepiece_angle_deg
+    if telescope.design == "newtonian":
+        return _described(newtonian_matrix(NEWTONIAN_ANGLE_DEG if angle is None else angle))
+    if diagonal is None:
+        return _described(-np.eye(2))
+    side = DIAGONAL_ANGLE_DEG if angle is None else angle
+    turned_with_head = diagonal_matrix(side)
+    if diagonal.kind == "mirror":
+        return _described(turned_with_head)
+    # a correct-image prism mirrors once more, left-right as it points
+    return _described(turned_with_head @ _mirror_across(side))
+
+
+def finder_orientation(kind: FinderKind) -> Orientation:
+    """Return how a finder shows the sky.  Source: handbook section 3."""
+    matrix = {
+        "straight": -np.eye(2),
+        "right_angle": diagonal_matrix(DIAGONAL_ANGLE_DEG),
+        "right_angle_correct": np.eye(2),
+        "dot": np.eye(2),
+        "ring": np.eye(2),
+    }[kind]
+    return _described(matrix)
+
+
+def newtonian_matrix(eyepiece_angle_deg: float) -> Floats:
+    """Return the 2 by 2 matrix for a focuser pointing some degrees clockwise from up.
+
+    The angle is seen from behind the tube, 90 to the right; the observer's head is upright.
+    """
+    # the main mirror turns the image and sends the light back toward the sky
+    return _seen(eyepiece_angle_deg, light=AHEAD)
+
+
+def diagonal_matrix(eyepiece_angle_deg: float) -> Floats:
+    """Return the 2 by 2 matrix for a mirror diagonal pointing some degrees clockwise from up."""
+    return _seen(eyepiece_angle_deg, light=-AHEAD)
+
+
+def _seen(eyepiece_angle_deg: float, light: Floats) -> Floats:
+    """Follow offsets to the right and up through a flat mirror into an upright head."""
+    angle = np.radians(eyepiece_angle_deg)
+    outward = np.cos(angle) * UP + np.sin(angle) * RIGHT
+    normal = (outward - light) / np.sqrt(2)
+    head_up = _head_up(outward)
+    head_right = np.cross(-outward, head_up)
+    columns = []
+    for offset in (RIGHT, UP):
+        image = -offset  # every objective forms its image upside down
+        reflected = image - 2 * (image @ normal) * normal
+        columns.append([reflected @ head_right, reflected @ head_up])
+    return np.array(columns).T
+
+
+def _head_up(outward: Floats) -> Floats:
+    """Return the direction of the crown of the head for an eye looking into the eyepiece.
+
+    Looking down steeply one stands behind the tube, chin toward oneself; else one is upright.
+    """
+    if UP @ outward > np.cos(np.radians(STEEP_DEG)) - 1e-9:
+        return np.asarray(AHEAD)
+    upright = UP - (UP @ outward) * outward
+    length = np.linalg.norm(upright)
+    return np.asarray(upright / length) if length > 1e-6 else -AHEAD
+
+
+def _mirror_across(eyepiece_angle_deg: float) -> Floats:
+    """Return the mirroring left-right of a roof edge, for a prism pointing some degrees over."""
+    doubled = 2 * np.radians(eyepiece_angle_deg)
+    cosine, sine = np.cos(doubled), np.sin(doubled)
+    return np.array([[-cosine, sine], [sine, cosine]])
+
+
+def _described(matrix: Floats) -> Orientation:
+    """Return a matrix with its words."""
+    mirrored = bool(np.linalg.det(matrix) < 0)
+    plain = matrix @ np.diag([-1.0, 1.0]) if mirrored else matrix
+    turned = float(np.degrees(np.arctan2(plain[1, 0], plain[0, 0]))) % 360
+    turned = 0.0 if turned > 359.5 else turned
+    chart: Chart = "mirrored" if mirrored else "correct"
+    rows = matrix.round(12).tolist()
+    return Orientation(
+        matrix=((rows[0][0], rows[0][1]), (rows[1][0], rows[1][1])),
+        is_mirrored=mirrored,
+        turned_deg=turned,
+        chart=chart,
+        words=_words(mirrored, turned),
+    )
+
+
+def _words(is_mirrored: bool, turned_deg: float) -> str:
+    if not is_mirrored and turned_deg < 0.5:
+        return "As the naked eye sees it: use the correct chart upright."
+    side = "mirrored" if is_mirrored else "not mirrored"
+    if turned_deg < 0.5:
+        return "Mirrored left-right, upright: use the mirrored chart upright."
+    chart = "mirrored" if is_mirrored else "correct"
+    if abs(turned_deg - 180) < 0.5:
+        return f"Turned, {side}: turn the {chart} chart upside down."
+    return f"Turned by {turned_deg:.0f}°, {side}: turn the {chart} chart by as much."
