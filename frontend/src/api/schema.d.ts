@@ -36,7 +36,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Route */
-        get: operations["list_observers"];
+        get: operations["list_all_observer"];
         put?: never;
         /** Add Route */
         post: operations["add_observer"];
@@ -89,7 +89,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Route */
-        get: operations["list_sites"];
+        get: operations["list_all_site"];
         put?: never;
         /** Add Route */
         post: operations["add_site"];
@@ -142,7 +142,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Route */
-        get: operations["list_observations"];
+        get: operations["list_all_observation"];
         put?: never;
         /** Add Route */
         post: operations["add_observation"];
@@ -195,7 +195,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Route */
-        get: operations["list_amplifiers"];
+        get: operations["list_all_amplifier"];
         put?: never;
         /** Add Route */
         post: operations["add_amplifier"];
@@ -260,6 +260,79 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/diagonals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Route */
+        get: operations["list_all_diagonal"];
+        put?: never;
+        /** Add Route */
+        post: operations["add_diagonal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/diagonals/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Route */
+        put: operations["change_diagonal"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["delete_diagonal"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/diagonals/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Route */
+        post: operations["restore_diagonal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/due": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Due
+         * @description Return the upkeep that is due on the day the clock shows.
+         */
+        get: operations["get_due_api_kit_due_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit/export.csv": {
         parameters: {
             query?: never;
@@ -268,10 +341,30 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Export Kit
+         * Export Kit Csv
          * @description Return the whole kit as a CSV file.
          */
-        get: operations["export_kit_api_kit_export_csv_get"];
+        get: operations["export_kit_csv_api_kit_export_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/export.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Kit Json
+         * @description Return the whole kit as a JSON document.
+         */
+        get: operations["export_kit_json_api_kit_export_json_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -288,7 +381,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Route */
-        get: operations["list_eyepieces"];
+        get: operations["list_all_eyepiece"];
         put?: never;
         /** Add Route */
         post: operations["add_eyepiece"];
@@ -333,6 +426,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/finders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Route */
+        get: operations["list_all_finder"];
+        put?: never;
+        /** Add Route */
+        post: operations["add_finder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/finders/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Route */
+        put: operations["change_finder"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["delete_finder"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/finders/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Route */
+        post: operations["restore_finder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit/import": {
         parameters: {
             query?: never;
@@ -344,7 +490,7 @@ export interface paths {
         put?: never;
         /**
          * Import Kit
-         * @description Import a CSV file whole, or nothing of it when any row is refused.
+         * @description Import a file whole, or nothing of it when any row is refused.
          */
         post: operations["import_kit_api_kit_import_post"];
         delete?: never;
@@ -364,9 +510,135 @@ export interface paths {
         put?: never;
         /**
          * Preview Import
-         * @description Return what importing a CSV file would do, row by row; nothing is stored.
+         * @description Return what importing a file would do, row by row; nothing is stored.
          */
         post: operations["preview_import_api_kit_import_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/light-filters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Route */
+        get: operations["list_all_light_filter"];
+        put?: never;
+        /** Add Route */
+        post: operations["add_light_filter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/light-filters/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Route */
+        put: operations["change_light_filter"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["delete_light_filter"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/light-filters/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Route */
+        post: operations["restore_light_filter"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/mounts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Route */
+        get: operations["list_all_mount"];
+        put?: never;
+        /** Add Route */
+        post: operations["add_mount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/mounts/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Route */
+        put: operations["change_mount"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["delete_mount"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/mounts/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Route */
+        post: operations["restore_mount"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Kit Schema
+         * @description Return the JSON Schema of the kit document.
+         */
+        get: operations["get_kit_schema_api_kit_schema_json_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -381,7 +653,7 @@ export interface paths {
             cookie?: never;
         };
         /** List Route */
-        get: operations["list_telescopes"];
+        get: operations["list_all_telescope"];
         put?: never;
         /** Add Route */
         post: operations["add_telescope"];
@@ -426,6 +698,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/upkeeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Route */
+        get: operations["list_all_upkeep"];
+        put?: never;
+        /** Add Route */
+        post: operations["add_upkeep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/upkeeps/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Route */
+        put: operations["change_upkeep"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["delete_upkeep"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/upkeeps/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Route */
+        post: operations["restore_upkeep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/tonight": {
         parameters: {
             query?: never;
@@ -438,6 +763,106 @@ export interface paths {
          * @description Return tonight's list for the chosen place and telescope; null without a place.
          */
         get: operations["get_tonight_api_plan_tonight_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/audit/amplifier": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Amplifier Audit
+         * @description Return with how many owned eyepieces a Barlow of a printed factor stays useful.
+         */
+        get: operations["get_amplifier_audit_api_powers_audit_amplifier_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/audit/eyepiece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Eyepiece Audit
+         * @description Return whether a power printed for an eyepiece is true in this telescope.
+         */
+        get: operations["get_eyepiece_audit_api_powers_audit_eyepiece_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/audit/largest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Largest Audit
+         * @description Return whether a printed largest power can be used.
+         */
+        get: operations["get_largest_audit_api_powers_audit_largest_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/case": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Case
+         * @description Return the best few eyepieces for tonight, and the score of a hand-picked set.
+         */
+        get: operations["get_case_api_powers_case_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/disc": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Disc
+         * @description Return what stands in a rung's field around a target, as the eye sees it.
+         */
+        get: operations["get_disc_api_powers_disc_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -486,6 +911,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/powers/ladders.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ladders Csv
+         * @description Return the same as a table.
+         */
+        get: operations["get_ladders_csv_api_powers_ladders_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/powers/sums/{figure}": {
         parameters: {
             query?: never;
@@ -495,9 +940,29 @@ export interface paths {
         };
         /**
          * Get Sum
-         * @description Return the sum behind one figure of one combination.
+         * @description Return the sum behind one figure of one rung.
          */
         get: operations["get_sum_api_powers_sums__figure__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Targets
+         * @description Return everything the view disc can be centred on.
+         */
+        get: operations["get_targets_api_powers_targets_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -510,6 +975,16 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AmplifiedFill
+         * @description The eyepiece that would fill a gap together with an owned amplifier.
+         */
+        AmplifiedFill: {
+            /** Amplifier Name */
+            amplifier_name: string;
+            /** Focal Length Mm */
+            focal_length_mm: number;
+        };
         /**
          * Amplifier
          * @description A Barlow or telecentric lens; ``focal_length_mm`` is the Barlow's own, without its minus.
@@ -535,6 +1010,31 @@ export interface components {
             kind: "barlow" | "telecentric";
             /** Name */
             name: string;
+        };
+        /**
+         * Audit
+         * @description One printed claim and what it is worth.
+         */
+        Audit: {
+            /** Actual */
+            actual: number;
+            /**
+             * Claim
+             * @enum {string}
+             */
+            claim: "eyepiece_power" | "largest_power" | "amplifier_factor";
+            /** Exact Sum */
+            exact_sum: string;
+            /** Holds */
+            holds: boolean;
+            /** Mental Sum */
+            mental_sum: string;
+            /** Printed */
+            printed: number;
+            /** Verdict */
+            verdict: string;
+            /** Would Need */
+            would_need: string;
         };
         /**
          * BandEdge
@@ -587,6 +1087,36 @@ export interface components {
             up: components["schemas"]["Span"][];
         };
         /**
+         * Case
+         * @description A set of eyepieces and how well it serves; ``off_percent`` 0 would be a rung at any power.
+         *
+         *     ``off_percent`` is the mean distance from a wished power to the nearest rung.
+         */
+        Case: {
+            /** Eyepiece Ids */
+            eyepiece_ids: number[];
+            /** High Magnification */
+            high_magnification: number;
+            /** Low Magnification */
+            low_magnification: number;
+            /** Off Percent */
+            off_percent: number;
+            /** Uses Amplifiers */
+            uses_amplifiers: boolean;
+            /** Widest Step */
+            widest_step: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CaseAdvice
+         * @description The best case, and the picked one beside it where somebody picked.
+         */
+        CaseAdvice: {
+            best: components["schemas"]["Case"];
+            picked: components["schemas"]["Case"] | null;
+        };
+        /**
          * Ceiling
          * @description A power above which one school, or tonight's air, sees nothing gained.
          */
@@ -604,6 +1134,145 @@ export interface components {
             words: string;
         };
         /**
+         * Diagonal
+         * @description A star diagonal; ``light_path_mm`` is the glass path from its front to the eyepiece.
+         */
+        Diagonal: {
+            /**
+             * Barrel In
+             * @default 1.25
+             * @enum {string}
+             */
+            barrel_in: "0.965" | "1.25" | "2";
+            /** Id */
+            id?: number | null;
+            /**
+             * Kind
+             * @default mirror
+             * @enum {string}
+             */
+            kind: "mirror" | "correct_image";
+            /**
+             * Light Path Mm
+             * @default 70
+             */
+            light_path_mm: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * Disc
+         * @description A rung's field around a target; directions are degrees counter-clockwise from right.
+         */
+        Disc: {
+            /** Altitude Deg */
+            altitude_deg: number | null;
+            /** Bodies */
+            bodies: components["schemas"]["DiscBody"][];
+            /** Declination Deg */
+            declination_deg: number;
+            /** Dimming */
+            dimming: number;
+            /** Faintest Mag */
+            faintest_mag: number;
+            /** Field Deg */
+            field_deg: number;
+            /** Field Is About */
+            field_is_about: boolean;
+            /** North Deg */
+            north_deg: number;
+            /** Objects */
+            objects: components["schemas"]["DiscObject"][];
+            orientation: components["schemas"]["Orientation"];
+            /** Rung Key */
+            rung_key: string;
+            /** Share Of Field */
+            share_of_field: number;
+            /** Stars */
+            stars: components["schemas"]["DiscStar"][];
+            target: components["schemas"]["TargetName"];
+            /** Time To Leave S */
+            time_to_leave_s: number;
+            /** West Deg */
+            west_deg: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * DiscBody
+         * @description Moon or planet: its disc, the bright limb's direction, its pole, rings and moons.
+         */
+        DiscBody: {
+            /**
+             * Body
+             * @enum {string}
+             */
+            body: "sun" | "moon" | "mercury" | "venus" | "mars" | "jupiter" | "saturn" | "uranus" | "neptune";
+            /** Bright Limb Deg */
+            bright_limb_deg: number;
+            /** Label */
+            label: string;
+            /** Lit */
+            lit: number;
+            /** Moons */
+            moons: components["schemas"]["DiscStar"][];
+            /** Polar Share */
+            polar_share: number;
+            /** Pole Deg */
+            pole_deg: number | null;
+            /** Radius */
+            radius: number;
+            /** Ring Inner */
+            ring_inner: number | null;
+            /** Ring Outer */
+            ring_outer: number | null;
+            /** Ring Tilt Deg */
+            ring_tilt_deg: number | null;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * DiscObject
+         * @description An extended object as its catalogue ellipse; the angle is counter-clockwise from right.
+         */
+        DiscObject: {
+            /** Angle Deg */
+            angle_deg: number;
+            /** Is Target */
+            is_target: boolean;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Major */
+            major: number;
+            /** Minor */
+            minor: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * DiscStar
+         * @description A star on the disc, in field radii from the middle: right and up as the eye sees it.
+         */
+        DiscStar: {
+            /** Mag */
+            mag: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * DriftField
          * @description A field measured by timing a star across it, with the sum behind it.
          */
@@ -613,6 +1282,19 @@ export interface components {
             sum: components["schemas"]["Sum"];
             /** True Field Deg */
             true_field_deg: number;
+        };
+        /**
+         * Due
+         * @description One task, and by how many days it is due (negative: still to come; None: never done).
+         */
+        Due: {
+            /** Due Since Days */
+            due_since_days: number | null;
+            /** Item Name */
+            item_name: string;
+            upkeep: components["schemas"]["Upkeep"];
+            /** Words */
+            words: string;
         };
         /**
          * Evening
@@ -636,13 +1318,12 @@ export interface components {
         /**
          * EveningChoice
          * @description The choices of the evening; no date means tonight, whatever the clock says.
+         *
+         *     ``amplifiers_on`` None lets the kit decide: off while the telescope is marked as new.
          */
         EveningChoice: {
-            /**
-             * Amplifiers On
-             * @default true
-             */
-            amplifiers_on: boolean;
+            /** Amplifiers On */
+            amplifiers_on?: boolean | null;
             /** Date */
             date?: string | null;
             /** Observer Id */
@@ -678,6 +1359,9 @@ export interface components {
         /**
          * Eyepiece
          * @description An eyepiece; a field stop or eye relief that is not known is None, never a guess.
+         *
+         *     A zoom has its long end in ``focal_length_mm`` and ``apparent_field_deg`` and its short end
+         *     in the two ``zoom_to`` fields.
          */
         Eyepiece: {
             /** Apparent Field Deg */
@@ -698,6 +1382,10 @@ export interface components {
             id?: number | null;
             /** Name */
             name: string;
+            /** Zoom To Apparent Field Deg */
+            zoom_to_apparent_field_deg?: number | null;
+            /** Zoom To Focal Length Mm */
+            zoom_to_focal_length_mm?: number | null;
         };
         /**
          * FieldProblem
@@ -716,6 +1404,49 @@ export interface components {
             value: string;
         };
         /**
+         * Finder
+         * @description A finder or sight and where it sits.
+         *
+         *     ``offset_mm`` is the distance between its axis and the main one; ``clock_hour`` its place
+         *     around the tube as a clock face seen from behind.
+         */
+        Finder: {
+            /**
+             * Clock Hour
+             * @default 10
+             */
+            clock_hour: number;
+            /** Field Deg */
+            field_deg?: number | null;
+            /** Id */
+            id?: number | null;
+            /**
+             * Kind
+             * @default straight
+             * @enum {string}
+             */
+            kind: "straight" | "right_angle" | "right_angle_correct" | "dot" | "ring";
+            /**
+             * Magnification
+             * @default 1
+             */
+            magnification: number;
+            /** Name */
+            name: string;
+            /**
+             * Offset Mm
+             * @default 100
+             */
+            offset_mm: number;
+            /**
+             * Screws
+             * @default 3
+             */
+            screws: number;
+            /** Telescope Id */
+            telescope_id?: number | null;
+        };
+        /**
          * Gap
          * @description A step too wide between two rungs, and the eyepiece that would stand in its middle.
          */
@@ -726,6 +1457,8 @@ export interface components {
             below: string;
             /** Fill Focal Length Mm */
             fill_focal_length_mm: number;
+            /** Fill With Amplifier */
+            fill_with_amplifier: components["schemas"]["AmplifiedFill"][];
             /** Ratio */
             ratio: number;
             /** Words */
@@ -783,11 +1516,14 @@ export interface components {
          * @description Everything the powers station shows for one telescope.
          */
         Ladder: {
+            /** Amplifiers On */
+            amplifiers_on: boolean;
             /** Bands */
             bands: components["schemas"]["BandEdge"][];
             /** Ceilings */
             ceilings: components["schemas"]["Ceiling"][];
-            eye_pupil: components["schemas"]["EyePupil"];
+            /** Claims */
+            claims: components["schemas"]["Audit"][];
             /** Gaps */
             gaps: components["schemas"]["Gap"][];
             /** Misfits */
@@ -801,6 +1537,31 @@ export interface components {
             telescope_name: string;
             /** Twins */
             twins: components["schemas"]["Twins"][];
+            viewer: components["schemas"]["Viewer"];
+            ways: components["schemas"]["Ways"];
+        };
+        /**
+         * LightFilter
+         * @description A filter; a solar one goes in front of the whole aperture and nowhere else.
+         */
+        LightFilter: {
+            /** Barrel In */
+            barrel_in?: ("0.965" | "1.25" | "2") | null;
+            /** Id */
+            id?: number | null;
+            /**
+             * Kind
+             * @default moon
+             * @enum {string}
+             */
+            kind: "moon" | "colour" | "nebula" | "solar_front";
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
         };
         /**
          * LightSpan
@@ -832,6 +1593,41 @@ export interface components {
             labels: string[];
             /** Reason */
             reason: string;
+        };
+        /**
+         * Mount
+         * @description A mount and its feet; heights are those of the pivot over the ground.
+         */
+        Mount: {
+            /**
+             * Feet
+             * @default 3
+             */
+            feet: number;
+            /** Foot Radius Mm */
+            foot_radius_mm?: number | null;
+            /** Highest Mm */
+            highest_mm?: number | null;
+            /** Id */
+            id?: number | null;
+            /**
+             * Kind
+             * @default altaz
+             * @enum {string}
+             */
+            kind: "rocker" | "altaz" | "altaz_slow_motion" | "altaz_motor" | "equatorial";
+            /**
+             * Levelling
+             * @default clamps
+             * @enum {string}
+             */
+            levelling: "screws" | "clamps" | "none";
+            /** Lowest Mm */
+            lowest_mm?: number | null;
+            /** Name */
+            name: string;
+            /** Screw Pitch Mm */
+            screw_pitch_mm?: number | null;
         };
         /**
          * Night
@@ -929,21 +1725,58 @@ export interface components {
         /**
          * Observer
          * @description A person at the eyepiece; the measured eye pupil wins over the one estimated by age.
+         *
+         *     ``sight_diopters`` is negative for short sight; ``glasses`` says what they are for.
          */
         Observer: {
             /** Age Years */
             age_years?: number | null;
+            /** Eye Height Mm */
+            eye_height_mm?: number | null;
             /** Eye Pupil Mm */
             eye_pupil_mm?: number | null;
+            /**
+             * Glasses
+             * @default none
+             * @enum {string}
+             */
+            glasses: "none" | "sight" | "astigmatism";
             /** Id */
             id?: number | null;
             /** Name */
             name: string;
+            /** Sight Diopters */
+            sight_diopters?: number | null;
+        };
+        /**
+         * Orientation
+         * @description What the eye sees of an offset (right, up) in the sky: ``matrix`` times it.
+         *
+         *     ``turned_deg`` is the turn, counter-clockwise, after the mirroring (left-right) if any.
+         */
+        Orientation: {
             /**
-             * Wears Glasses
-             * @default false
+             * Chart
+             * @enum {string}
              */
-            wears_glasses: boolean;
+            chart: "correct" | "mirrored";
+            /** Is Mirrored */
+            is_mirrored: boolean;
+            /** Matrix */
+            matrix: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Turned Deg */
+            turned_deg: number;
+            /** Words */
+            words: string;
         };
         /**
          * Problem
@@ -969,7 +1802,7 @@ export interface components {
         };
         /**
          * Row
-         * @description One line of the file: the item it describes, or what is wrong with it.
+         * @description One line of an import report.
          */
         Row: {
             /** Item */
@@ -989,47 +1822,89 @@ export interface components {
         /**
          * Rung
          * @description One combination and its figures; ``key`` names it inside one telescope's ladder.
+         *
+         *     ``_off_percent`` is how far a figure may be off, 0 where every input is known.
          */
         Rung: {
-            /** Amplifier Id */
-            amplifier_id: number | null;
+            /** Amplifier Ids */
+            amplifier_ids: (number | null)[];
+            /** Aperture Mm */
+            aperture_mm: number;
             /**
              * Band
              * @enum {string}
              */
             band: "wasted" | "widest" | "clusters" | "all_round" | "fine" | "empty";
+            /** Dawes Arcsec */
+            dawes_arcsec: number;
             /** Drift S */
             drift_s: number;
             /** Exit Pupil Mm */
             exit_pupil_mm: number;
+            /** Eye Relief Alone Mm */
+            eye_relief_alone_mm: number | null;
             /** Eye Relief Mm */
             eye_relief_mm: number | null;
             /** Eyepiece Id */
             eyepiece_id: number | null;
+            /** Faintest Mag */
+            faintest_mag: number;
             /** Field Is About */
             field_is_about: boolean;
+            /** Field Off Percent */
+            field_off_percent: number;
             /** Focal Ratio */
             focal_ratio: number;
+            /** Glasses */
+            glasses: string;
+            /** Is Masked */
+            is_masked: boolean;
             /** Key */
             key: string;
             /** Label */
             label: string;
             /** Magnification */
             magnification: number;
+            /** Magnification Off Percent */
+            magnification_off_percent: number;
+            /** Nudge S */
+            nudge_s: number;
             /** Passes */
             passes: {
                 [key: string]: boolean;
             };
+            /**
+             * Placement
+             * @enum {string}
+             */
+            placement: "after" | "ahead";
+            /** Rayleigh Arcsec */
+            rayleigh_arcsec: number;
+            /** Refocus Mm */
+            refocus_mm: number | null;
+            /** Relative Brightness */
+            relative_brightness: number;
+            /**
+             * Shadow
+             * @enum {string}
+             */
+            shadow: "none" | "by_day" | "by_night";
             /** True Field Deg */
             true_field_deg: number;
             /** Verdict */
             verdict: string;
+            /** Working Aperture Mm */
+            working_aperture_mm: number;
         };
         /**
          * Site
          * @description An observing place: geodetic WGS84 coordinates, east and north positive, IANA zone.
+         *
+         *     The sky's darkness is a class from 1 to 9, or a meter's reading, which wins.
          */
         Site: {
+            /** Dark Sky Class */
+            dark_sky_class?: number | null;
             /**
              * Elevation M
              * @default 0
@@ -1043,6 +1918,8 @@ export interface components {
             longitude_deg: number;
             /** Name */
             name: string;
+            /** Sky Mpsas */
+            sky_mpsas?: number | null;
             /** Zone */
             zone: string;
         };
@@ -1078,7 +1955,7 @@ export interface components {
         };
         /**
          * Sum
-         * @description One computed figure, opened: what was put into which formula and where it comes from.
+         * @description One computed figure: what was put into which formula and where it comes from.
          */
         Sum: {
             /** Formula */
@@ -1164,10 +2041,26 @@ export interface components {
             why: string;
         };
         /**
+         * TargetName
+         * @description Something the disc can show, for the search field.
+         */
+        TargetName: {
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+        };
+        /**
          * Telescope
          * @description A telescope as its tube says: aperture, focal length, design, widest barrel it takes.
          *
          *     ``obstruction_percent`` is the secondary's diameter in percent of the aperture, 0 for lenses.
+         *     ``eyepiece_angle_deg`` is where the eyepiece points, clockwise from up as seen from behind
+         *     (None: up for a diagonal, to the right for a Newtonian).  ``transmission_percent`` None means
+         *     estimated by design.  ``mask_opening_mm`` is the small hole in the front cap.  ``is_new``
+         *     marks a kit its owner is still learning.
          */
         Telescope: {
             /** Aperture Mm */
@@ -1177,6 +2070,10 @@ export interface components {
              * @enum {string}
              */
             design: "refractor" | "newtonian" | "catadioptric";
+            /** Diagonal Id */
+            diagonal_id?: number | null;
+            /** Eyepiece Angle Deg */
+            eyepiece_angle_deg?: number | null;
             /** Focal Length Mm */
             focal_length_mm: number;
             /**
@@ -1187,6 +2084,17 @@ export interface components {
             focuser_barrel_in: "0.965" | "1.25" | "2";
             /** Id */
             id?: number | null;
+            /**
+             * Is New
+             * @default false
+             */
+            is_new: boolean;
+            /** Mask Opening Mm */
+            mask_opening_mm?: number | null;
+            /** Mass Kg */
+            mass_kg?: number | null;
+            /** Mount Id */
+            mount_id?: number | null;
             /** Name */
             name: string;
             /**
@@ -1194,6 +2102,14 @@ export interface components {
              * @default 0
              */
             obstruction_percent: number;
+            /** Pivot From Front Mm */
+            pivot_from_front_mm?: number | null;
+            /** Printed Power */
+            printed_power?: number | null;
+            /** Transmission Percent */
+            transmission_percent?: number | null;
+            /** Tube Length Mm */
+            tube_length_mm?: number | null;
         };
         /**
          * Tonight
@@ -1223,6 +2139,78 @@ export interface components {
             keys: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * Upkeep
+         * @description Something to be done to an item now and then; never done is due.
+         */
+        Upkeep: {
+            /**
+             * Every Days
+             * @default 180
+             */
+            every_days: number;
+            /** Id */
+            id?: number | null;
+            /** Item Id */
+            item_id: number;
+            /**
+             * Item Kind
+             * @enum {string}
+             */
+            item_kind: "telescope" | "eyepiece" | "amplifier" | "diagonal" | "finder" | "mount" | "light_filter";
+            /** Last Done */
+            last_done?: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Task
+             * @enum {string}
+             */
+            task: "battery" | "cleaning" | "collimation" | "inspection";
+        };
+        /**
+         * Viewer
+         * @description The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec².
+         */
+        Viewer: {
+            /**
+             * Declination Deg
+             * @default 0
+             */
+            declination_deg: number;
+            observer: components["schemas"]["Observer"] | null;
+            pupil: components["schemas"]["EyePupil"];
+            /** Sky Is Measured */
+            sky_is_measured: boolean;
+            /** Sky Mpsas */
+            sky_mpsas: number;
+            /** Steadiness */
+            steadiness: number;
+        };
+        /**
+         * Ways
+         * @description Which ways of putting pieces together stand on the ladder beside the plain ones.
+         */
+        Ways: {
+            /**
+             * Ahead
+             * @default false
+             */
+            ahead: boolean;
+            /**
+             * Masked
+             * @default false
+             */
+            masked: boolean;
+            /**
+             * Stacked
+             * @default false
+             */
+            stacked: boolean;
         };
     };
     responses: never;
@@ -1331,7 +2319,7 @@ export interface operations {
             };
         };
     };
-    list_observers: {
+    list_all_observer: {
         parameters: {
             query?: never;
             header?: never;
@@ -1578,7 +2566,7 @@ export interface operations {
             };
         };
     };
-    list_sites: {
+    list_all_site: {
         parameters: {
             query?: never;
             header?: never;
@@ -1825,7 +2813,7 @@ export interface operations {
             };
         };
     };
-    list_observations: {
+    list_all_observation: {
         parameters: {
             query?: never;
             header?: never;
@@ -2072,7 +3060,7 @@ export interface operations {
             };
         };
     };
-    list_amplifiers: {
+    list_all_amplifier: {
         parameters: {
             query?: never;
             header?: never;
@@ -2364,7 +3352,7 @@ export interface operations {
             };
         };
     };
-    export_kit_api_kit_export_csv_get: {
+    list_all_diagonal: {
         parameters: {
             query?: never;
             header?: never;
@@ -2379,7 +3367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": string;
+                    "application/json": components["schemas"]["Diagonal"][];
                 };
             };
             /** @description Not found */
@@ -2388,7 +3376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Name taken */
@@ -2397,7 +3385,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Value refused */
@@ -2406,12 +3394,349 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "text/plain": components["schemas"]["Problem"];
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
     };
-    list_eyepieces: {
+    add_diagonal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Diagonal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagonal"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_diagonal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Diagonal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagonal"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_diagonal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_diagonal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Diagonal"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_due_api_kit_due_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Due"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_kit_csv_api_kit_export_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    export_kit_json_api_kit_export_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_all_eyepiece: {
         parameters: {
             query?: never;
             header?: never;
@@ -2658,7 +3983,54 @@ export interface operations {
             };
         };
     };
-    import_kit_api_kit_import_post: {
+    list_all_finder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finder"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_finder: {
         parameters: {
             query?: never;
             header?: never;
@@ -2667,7 +4039,210 @@ export interface operations {
         };
         requestBody: {
             content: {
+                "application/json": components["schemas"]["Finder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finder"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_finder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Finder"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finder"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_finder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_finder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Finder"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    import_kit_api_kit_import_post: {
+        parameters: {
+            query?: {
+                file_type?: "csv" | "json";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
                 "text/csv": string;
+                "text/json": string;
             };
         };
         responses: {
@@ -2711,7 +4286,9 @@ export interface operations {
     };
     preview_import_api_kit_import_preview_post: {
         parameters: {
-            query?: never;
+            query?: {
+                file_type?: "csv" | "json";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -2719,6 +4296,7 @@ export interface operations {
         requestBody: {
             content: {
                 "text/csv": string;
+                "text/json": string;
             };
         };
         responses: {
@@ -2760,7 +4338,548 @@ export interface operations {
             };
         };
     };
-    list_telescopes: {
+    list_all_light_filter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightFilter"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_light_filter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightFilter"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightFilter"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_light_filter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LightFilter"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightFilter"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_light_filter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_light_filter: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LightFilter"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_all_mount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mount"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_mount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mount"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mount"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_mount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Mount"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mount"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_mount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_mount: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Mount"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_kit_schema_api_kit_schema_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_all_telescope: {
         parameters: {
             query?: never;
             header?: never;
@@ -3007,6 +5126,253 @@ export interface operations {
             };
         };
     };
+    list_all_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upkeep"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Upkeep"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upkeep"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Upkeep"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upkeep"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_upkeep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Upkeep"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_tonight_api_plan_tonight_get: {
         parameters: {
             query?: never;
@@ -3023,6 +5389,261 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Tonight"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_amplifier_audit_api_powers_audit_amplifier_get: {
+        parameters: {
+            query: {
+                telescope_id: number;
+                printed: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Audit"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_eyepiece_audit_api_powers_audit_eyepiece_get: {
+        parameters: {
+            query: {
+                telescope_id: number;
+                focal_length_mm: number;
+                printed: number;
+                factor?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Audit"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_largest_audit_api_powers_audit_largest_get: {
+        parameters: {
+            query: {
+                telescope_id: number;
+                printed: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Audit"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_case_api_powers_case_get: {
+        parameters: {
+            query: {
+                telescope_id: number;
+                most_eyepieces?: number;
+                picked_id?: number[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseAdvice"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_disc_api_powers_disc_get: {
+        parameters: {
+            query: {
+                telescope_id: number;
+                rung: string;
+                target: string;
+                mode?: "eyepiece" | "naked";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Disc"];
                 };
             };
             /** @description Not found */
@@ -3107,7 +5728,11 @@ export interface operations {
     get_ladders_api_powers_ladders_get: {
         parameters: {
             query?: {
-                telescope_id?: number[];
+                ahead?: boolean;
+                masked?: boolean;
+                stacked?: boolean;
+                telescope_id?: number[] | null;
+                declination_deg?: number;
             };
             header?: never;
             path?: never;
@@ -3153,16 +5778,67 @@ export interface operations {
             };
         };
     };
+    get_ladders_csv_api_powers_ladders_csv_get: {
+        parameters: {
+            query?: {
+                ahead?: boolean;
+                masked?: boolean;
+                stacked?: boolean;
+                telescope_id?: number[] | null;
+                declination_deg?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_sum_api_powers_sums__figure__get: {
         parameters: {
             query: {
                 telescope_id: number;
-                eyepiece_id: number;
-                amplifier_id?: number | null;
+                rung: string;
+                declination_deg?: number;
             };
             header?: never;
             path: {
-                figure: "magnification" | "true_field" | "exit_pupil" | "focal_ratio" | "drift";
+                figure: "magnification" | "true_field" | "exit_pupil" | "focal_ratio" | "drift" | "nudge" | "working_aperture" | "brightness" | "faintest" | "dawes" | "rayleigh" | "eye_relief" | "refocus";
             };
             cookie?: never;
         };
@@ -3175,6 +5851,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sum"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_targets_api_powers_targets_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TargetName"][];
                 };
             };
             /** @description Not found */

@@ -19,12 +19,22 @@ const SITE_FIELDS: readonly Field[] = [
   { key: 'longitude_deg', label: 'Longitude', unit: '°', hint: 'East positive, west negative, as 8.1' },
   { key: 'elevation_m', label: 'Elevation', unit: 'm', optional: true },
   { key: 'zone', label: 'Time zone', hint: 'Such as Europe/Berlin' },
+  { key: 'dark_sky_class', label: 'Dark-sky class (if known)', unit: '1–9', hint: '1 is the darkest place, 9 an inner city.' },
+  { key: 'sky_mpsas', label: 'Meter reading (if any)', unit: 'mag/″²' },
 ]
 const OBSERVER_FIELDS: readonly Field[] = [
   { key: 'name', label: 'Name' },
   { key: 'age_years', label: 'Age (if known)', unit: 'years' },
   { key: 'eye_pupil_mm', label: 'Eye pupil in the dark (if measured)', unit: 'mm' },
-  { key: 'wears_glasses', label: 'Wears glasses', flag: true, optional: true },
+  {
+    key: 'glasses', label: 'Glasses', options: [
+      { title: 'none', value: 'none' },
+      { title: 'for short or long sight', value: 'sight' },
+      { title: 'for astigmatism too', value: 'astigmatism' },
+    ],
+  },
+  { key: 'sight_diopters', label: 'Sight (if known)', unit: 'dpt', hint: 'Negative for short sight.' },
+  { key: 'eye_height_mm', label: 'Eye height (if known)', unit: 'mm' },
 ]
 const SCHOOLS = [
   { value: 'detail', title: '1 mm: all detail is visible by there' },
@@ -77,7 +87,7 @@ function shiftDate (days: number) {
       @update:model-value="choose({ telescope_id: $event })"
     />
     <PickOrAdd
-      :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers" :fields="OBSERVER_FIELDS" :fresh="{ wears_glasses: false }"
+      :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers" :fields="OBSERVER_FIELDS" :fresh="{ glasses: 'none' }"
       @update:model-value="choose({ observer_id: $event })"
     />
     <fieldset v-if="store.evening" class="part">

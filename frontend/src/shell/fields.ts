@@ -6,6 +6,10 @@ export interface Field {
   hint?: string
   options?: readonly { title: string, value: string | number }[]
   flag?: boolean
+  /** The options are the owned things of this kind, or none of them. */
+  from?: 'mount' | 'diagonal' | 'telescope'
+  /** Asked for only when somebody wants to say more. */
+  more?: boolean
   /** Left out of the message when empty, so that the server's default holds. */
   optional?: boolean
 }
@@ -23,9 +27,9 @@ export function asTyped (fields: readonly Field[], values: Record<string, unknow
 /** A stored item as the texts of a form. */
 export function asText (fields: readonly Field[], item: object): Record<string, unknown> {
   const values = item as Record<string, unknown>
-  return Object.fromEntries(fields.map(({ key, flag, options }) => {
+  return Object.fromEntries(fields.map(({ key, flag, options, from }) => {
     const value = values[key]
-    if (flag || options) return [key, value]
+    if (flag || options || from) return [key, value]
     return [key, value === null || value === undefined ? '' : String(value)]
   }))
 }

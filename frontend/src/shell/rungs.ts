@@ -13,6 +13,8 @@ export const useRungs = defineStore('rungs', () => {
   const ladder = shallowRef<Ladder | null>(null)
   const refusal = shallowRef<Refusal | null>(null)
   const isLoading = shallowRef(false)
+  const ways = useKept<Record<'ahead' | 'masked' | 'stacked', boolean>>('ways', { ahead: false, masked: false, stacked: false })
+  const declinationDeg = shallowRef(0)
   const chosenKeys = useKept<Record<string, string>>('rungs', {})
 
   const place = computed(() => String(ladder.value?.telescope_id ?? ''))
@@ -30,8 +32,10 @@ export const useRungs = defineStore('rungs', () => {
       return
     }
     isLoading.value = true
+    const query = new URLSearchParams({ telescope_id: String(telescopeId), declination_deg: String(declinationDeg.value) })
+    for (const [way, isOn] of Object.entries(ways.value)) if (isOn) query.set(way, 'true')
     try {
-      const ladders = await call<Ladder[]>(`/powers/ladders?telescope_id=${telescopeId}`)
+      const ladders = await call<Ladder[]>(`/powers/ladders?${query}`)
       ladder.value = ladders[0] ?? null
       refusal.value = null
     } catch (error) {
@@ -49,5 +53,5 @@ export const useRungs = defineStore('rungs', () => {
     const next = rungs[Math.min(rungs.length - 1, Math.max(0, at + by))]
     if (next) select(next.key)
   }
-  return { ladder, refusal, isLoading, selectedKey, selected, load, select, step }
+  return { ways, declinationDeg, ladder, refusal, isLoading, selectedKey, selected, load, select, step }
 })

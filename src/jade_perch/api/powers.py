@@ -31,7 +31,7 @@ from jade_perch.store.kit import AMPLIFIERS, DIAGONALS, EYEPIECES, TELESCOPES
 router = APIRouter(prefix="/powers", tags=["powers"])
 
 Elapsed = Annotated[float, Range(1, 86400, "s", "Time one star from edge to edge.")]
-Declination = Annotated[float, Range(-89, 89, "°", "Type the star's declination.")]
+Declination = Annotated[float, Range(-90, 90, "°", "Type the star's declination.")]
 Ids = Annotated[list[int] | None, Query()]
 PrintedPower = Annotated[float, Range(1, 5000, "×", "Type the number the label prints.")]
 PrintedFactor = Annotated[float, Range(1.1, 10, "×", "Type the number before the ×.")]

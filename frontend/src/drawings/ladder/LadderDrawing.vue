@@ -15,11 +15,12 @@ const LABEL_WIDTH = 124
 const RAILS = [58, 112] as const
 const WORD_GAP = 42
 
-const powers = computed(() => props.ladder.rungs.map(rung => rung.magnification))
+const powers = computed(() => [...props.ladder.rungs.map(rung => rung.magnification), ...props.ladder.claims.map(claim => claim.printed)])
 const y = computed(() => scaleLog(
   [Math.min(...powers.value) * 0.82, Math.max(...powers.value) * 1.18],
   [Math.max(1, height.value - EDGE), EDGE],
 ).clamp(true))
+const claims = computed(() => props.ladder.claims.map(claim => ({ ...claim, y: y.value(claim.printed) })))
 const airY = computed(() => {
   const air = props.ladder.ceilings.find(one => one.name === 'air')
   return air ? y.value(air.magnification) : null
@@ -29,18 +30,25 @@ const bands = computed(() => props.ladder.bands.map(band => {
   const bottom = band.low_magnification ? y.value(band.low_magnification) : height.value - EDGE
   const range = band.high_mm === null ? `over ${band.low_mm.toFixed(1)} mm`
     : band.low_mm === 0 ? `under ${band.high_mm} mm` : `${band.high_mm.toFixed(1)}–${band.low_mm.toFixed(1)} mm`
-  const air = airY.value
-  const word_y = air !== null && air > top - 6 && air < top + WORD_GAP && bottom - air > WORD_GAP ? air + 19 : top + 17
+  const lines = [airY.value, ...claims.value.map(claim => claim.y)].filter(line => line !== null && line > top - 6 && line < top + WORD_GAP && bottom - line > WORD_GAP)
+  const word_y = lines.length ? Math.max(...lines as number[]) + 19 : top + 17
   return { ...band, top, tall: Math.max(0, bottom - top), range, word_y }
 }).filter(band => band.tall > 2))
 const weights = (key: string, amplified: boolean) => key === props.selectedKey ? 3 : amplified ? 1 : 2
 const labels = computed(() => spreadLabels(
   props.ladder.rungs.map(rung => ({
-    key: rung.key, y: y.value(rung.magnification), weight: weights(rung.key, rung.amplifier_id !== null),
+    key: rung.key, y: y.value(rung.magnification), weight: weights(rung.key, rung.amplifier_ids.length > 0),
   })),
   LABEL_GAP, EDGE + 6, height.value - EDGE - 6,
 ))
-const rungs = computed(() => props.ladder.rungs.map(rung => ({ ...rung, y: y.value(rung.magnification), label_y: labels.value.get(rung.key) })))
+const placed = computed(() => props.ladder.rungs.map(rung => ({
+  key: rung.key, label: rung.label, magnification: rung.magnification, is_amplified: rung.amplifier_ids.length > 0,
+  y: y.value(rung.magnification), label_y: labels.value.get(rung.key),
+})))
+/** Only rungs with room for a label are elements of their own; the rest is one path, however many there are. */
+const rungs = computed(() => placed.value.filter(rung => rung.label_y !== undefined))
+const bare = computed(() => placed.value.filter(rung => rung.label_y === undefined)
+  .map(rung => `M${RAILS[0] - 2} ${rung.y}H${RAILS[1] + 2}`).join(''))
 const ceilings = computed(() => {
   const [low = 0, high = 0] = y.value.domain()
   return props.ladder.ceilings.filter(one => one.magnification > low && one.magnification < high)
@@ -55,8 +63,16 @@ const gaps = computed(() => props.ladder.gaps.map(gap => ({
   key: gap.below, top: byKey.value.get(gap.above) ?? 0, bottom: byKey.value.get(gap.below) ?? 0, ratio: gap.ratio,
 })))
 
+/** Dragging along the ladder climbs it. */
+function onPointer (event: PointerEvent) {
+  if (event.type === 'pointermove' && event.buttons !== 1) return
+  const at = event.clientY - (host.value?.getBoundingClientRect().top ?? 0)
+  const nearest = (rung: typeof placed.value[number]) => Math.abs((rung.label_y ?? rung.y) - at)
+  const best = placed.value.reduce((one, other) => nearest(other) < nearest(one) ? other : one)
+  if (best.key !== props.selectedKey) emit('select', best.key)
+}
 function onKey (event: KeyboardEvent) {
-  const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 4, PageDown: -4 }[event.key]
+  const by = { ArrowUp: 1, ArrowDown: -1, PageUp: 4, PageDown: -4, Home: -placed.value.length, End: placed.value.length }[event.key]
   if (by === undefined) return
   event.preventDefault()
   emit('step', by)
@@ -67,7 +83,7 @@ function onKey (event: KeyboardEvent) {
   <div ref="host" class="ladder">
     <svg
       :width="width" :height="height" role="listbox" tabindex="0" aria-label="Ladder of powers"
-      :aria-activedescendant="selectedKey ? `rung-${selectedKey}` : undefined" @keydown="onKey"
+      :aria-activedescendant="selectedKey ? `rung-${selectedKey}` : undefined" @keydown="onKey" @pointerdown="onPointer" @pointermove="onPointer"
     >
       <g v-for="band in bands" :key="band.band">
         <rect x="0" :y="band.top" :width="width" :height="band.tall" :class="['band', band.band]" />
@@ -86,10 +102,16 @@ function onKey (event: KeyboardEvent) {
         <title>{{ ceiling.words }}</title>
         <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
       </g>
+      <path v-if="bare" :d="bare" class="bare" />
+      <g v-for="claim in claims" :key="claim.claim" class="claim">
+        <title>{{ claim.verdict }}</title>
+        <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="claim.y" :y2="claim.y" />
+        <text :x="width - 8" :y="claim.y - 5" text-anchor="end" :class="{ struck: !claim.holds }">box: {{ claim.printed.toFixed(0) }}×</text>
+      </g>
       <g
         v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option" :aria-selected="rung.key === selectedKey"
         :aria-label="`${rung.magnification.toFixed(0)} times, ${rung.label}`"
-        class="rung" :class="{ amplified: rung.amplifier_id !== null, selected: rung.key === selectedKey }" @click="$emit('select', rung.key)"
+        class="rung" :class="{ amplified: rung.is_amplified, selected: rung.key === selectedKey }"
       >
         <rect x="0" :y="(rung.label_y ?? rung.y) - LABEL_GAP / 2" :width="width" :height="LABEL_GAP" class="touch" />
         <line :x1="RAILS[0] - 8" :x2="RAILS[1] + 8" :y1="rung.y" :y2="rung.y" class="step" />
@@ -111,7 +133,7 @@ function onKey (event: KeyboardEvent) {
 
 <style scoped>
 .ladder { height: 100%; min-height: 320px; overflow: hidden; }
-svg { display: block; outline-offset: -3px; }
+svg { display: block; outline-offset: -3px; touch-action: pan-x; user-select: none; }
 .band { fill: var(--jade-wash); }
 .wasted, .empty { fill: var(--brass-wash); }
 .widest, .all_round { opacity: 0.6; }
@@ -126,6 +148,10 @@ svg { display: block; outline-offset: -3px; }
 .lead { stroke: var(--ink-quiet); fill: none; }
 .power, .combination { font-size: 15px; paint-order: stroke; }
 .rung { cursor: pointer; }
+.bare { stroke: var(--ink-quiet); stroke-width: 1; fill: none; }
+.claim line { stroke: var(--ink-quiet); stroke-width: 1.5; }
+.claim text { font-size: 13.5px; fill: var(--ink-quiet); }
+.claim .struck { text-decoration: line-through; text-decoration-thickness: 2px; }
 .touch { fill: transparent; }
 .rung:hover .touch { fill: var(--jade); opacity: 0.12; }
 .twin { fill: var(--brass); }

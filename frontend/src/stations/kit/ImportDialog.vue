@@ -17,7 +17,7 @@ async function send (path: string) {
   isBusy.value = true
   refusal.value = null
   try {
-    report.value = await call<Report>(path, { method: 'POST', csv: file.value })
+    report.value = await call<Report>(`${path}?file_type=${file.value.name.endsWith('.json') ? 'json' : 'csv'}`, { method: 'POST', csv: file.value })
   } catch (error) {
     report.value = null
     refusal.value = error as Refusal
@@ -44,11 +44,11 @@ function close () {
 <template>
   <v-dialog :model-value="isOpen" max-width="760" scrollable aria-label="Import kit" @update:model-value="close">
     <v-card class="import">
-      <h1>Import kit from a CSV file</h1>
-      <p class="quiet">One item a row; the header names each unit. Export once to see the form. Nothing is stored before you say so.</p>
+      <h1>Import kit from a file</h1>
+      <p class="quiet">CSV with one item a row, or the JSON document. Export once to see the form. Nothing is stored before you say so.</p>
       <label class="file">
         <span>{{ file ? file.name : 'Choose a file …' }}</span>
-        <input type="file" accept=".csv,text/csv" class="sr-only" @change="choose">
+        <input type="file" accept=".csv,.json,text/csv,application/json" class="sr-only" @change="choose">
       </label>
       <v-progress-linear v-if="isBusy" indeterminate color="primary" aria-label="Reading the file" />
       <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
@@ -60,7 +60,7 @@ function close () {
         </p>
         <div class="rows scroll-y">
           <table>
-            <thead><tr><th>Line</th><th>Item</th><th>Outcome</th></tr></thead>
+            <thead><tr><th>Place</th><th>Item</th><th>Outcome</th></tr></thead>
             <tbody>
               <tr v-for="row in report.rows" :key="row.line" :class="row.outcome">
                 <td class="figures">{{ row.line }}</td>

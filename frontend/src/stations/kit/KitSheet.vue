@@ -3,7 +3,8 @@ import { computed, ref, watch } from 'vue'
 import type { Refusal } from '@/api/client'
 import FieldForm from '@/shell/FieldForm.vue'
 import SideSheet from '@/shell/SideSheet.vue'
-import { asText, asTyped } from '@/shell/fields'
+import { asText, asTyped, type Field } from '@/shell/fields'
+import UpkeepList from './UpkeepList.vue'
 import { KINDS, type KindName } from './kitFields'
 import { useKit } from './kitStore'
 
@@ -17,15 +18,24 @@ const kit = useKit()
 const values = ref<Record<string, unknown>>({})
 const refusal = ref<Refusal | null>(null)
 const isSaving = ref(false)
-const fields = computed(() => opened.value ? KINDS[opened.value.kind].fields : [])
+const showsMore = ref(false)
+const fields = computed<readonly Field[]>(() => opened.value ? KINDS[opened.value.kind].fields : [])
+const shown = computed(() => fields.value
+  .filter(field => !field.more || showsMore.value || refusal.value?.for(field.key))
+  .map(field => field.from ? { ...field, options: choices(field.from) } : field))
 const id = computed(() => opened.value?.item?.id ?? null)
 const title = computed(() => {
   const word = opened.value && KINDS[opened.value.kind].word
   return id.value === null ? `New ${word}` : opened.value?.item?.name ?? ''
 })
 
+function choices (kind: 'mount' | 'diagonal' | 'telescope') {
+  const owned = kit.owned?.[kind] ?? []
+  return [{ title: 'none', value: '' }, ...owned.map(one => ({ title: one.name, value: one.id ?? '' }))]
+}
 watch(opened, now => {
   refusal.value = null
+  showsMore.value = now?.item?.id !== undefined && now?.item?.id !== null
   if (now) values.value = now.item ? asText(KINDS[now.kind].fields, now.item) : { ...KINDS[now.kind].fresh }
 }, { immediate: true })
 
@@ -61,9 +71,13 @@ async function remove () {
 <template>
   <SideSheet :model-value="opened !== null" :title="title" @update:model-value="opened = null">
     <form v-if="opened" id="kit-form" class="form" novalidate @submit.prevent="save">
-      <FieldForm v-model="values" :fields="fields" :refusal="refusal" />
+      <FieldForm v-model="values" :fields="shown" :refusal="refusal" />
+      <button v-if="!showsMore && fields.some(field => field.more)" type="button" class="link-button" @click="showsMore = true">
+        Say more, if you know it
+      </button>
     </form>
     <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+    <UpkeepList v-if="opened && id !== null" :kind="opened.kind" :item-id="id" />
     <template #actions>
       <v-btn type="submit" form="kit-form" color="primary" variant="flat" :loading="isSaving">Save</v-btn>
       <template v-if="id !== null">

@@ -1,10 +1,14 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import type { Schema } from '@/api/client'
 import { useEvening } from '@/shell/evening'
 import { useNotices } from '@/shell/notices'
+import FitDialog from './FitDialog.vue'
 import ImportDialog from './ImportDialog.vue'
 import KitSheet, { type Opened } from './KitSheet.vue'
+import LabelCheck from './LabelCheck.vue'
 import OpenCase from './OpenCase.vue'
+import SmallParts from './SmallParts.vue'
 import TelescopeShelf from './TelescopeShelf.vue'
 import { useKit } from './kitStore'
 
@@ -14,17 +18,23 @@ const evening = useEvening()
 const notices = useNotices()
 const opened = ref<Opened | null>(null)
 const importIsOpen = ref(false)
+const labelIsOpen = ref(false)
+const fitIsOpen = ref(false)
 const chosenId = computed(() => evening.evening?.telescope?.id ?? null)
 
 /** The one thing to do next on the way from nothing to the ladder. */
 const next = computed(() => {
   if (!kit.owned) return null
-  if (!kit.owned.telescopes.length) return { words: 'Put your first telescope on the bench', act: () => add('telescope') }
-  if (!kit.owned.eyepieces.length) return { words: 'Add your first eyepiece', act: () => add('eyepiece') }
+  if (!kit.owned.telescope.length) return { words: 'Put your first telescope on the bench', act: () => add('telescope') }
+  if (!kit.owned.eyepiece.length) return { words: 'Add your first eyepiece', act: () => add('eyepiece') }
   return null
 })
 function add (kind: Opened['kind']) {
   opened.value = { kind, item: null }
+}
+function openDue (due: Schema<'Due'>) {
+  const { item_kind: kind, item_id: id } = due.upkeep
+  opened.value = { kind, item: kit.owned?.[kind].find(item => item.id === id) ?? null }
 }
 async function loadDemo () {
   await kit.loadDemo().catch((error: Error) => notices.say(error.message))
@@ -44,10 +54,13 @@ onMounted(() => kit.load())
         <v-btn color="primary" variant="flat" to="/powers" :disabled="!!next">See the ladder</v-btn>
       </template>
       <v-menu location="bottom end">
-        <template #activator="{ props: bound }"><v-btn v-bind="bound" aria-label="More: import and export">More</v-btn></template>
+        <template #activator="{ props: bound }"><v-btn v-bind="bound" aria-label="More: fit, labels, import, export">More</v-btn></template>
         <v-list>
-          <v-list-item title="Import a CSV file …" @click="importIsOpen = true" />
+          <v-list-item title="What fits into what" @click="fitIsOpen = true" />
+          <v-list-item title="Check a label" @click="labelIsOpen = true" />
+          <v-list-item title="Import a file …" @click="importIsOpen = true" />
           <v-list-item title="Export as CSV" href="/api/kit/export.csv" download />
+          <v-list-item title="Export as JSON" href="/api/kit/export.json" download />
         </v-list>
       </v-menu>
     </header>
@@ -63,15 +76,21 @@ onMounted(() => kit.load())
       <button type="button" class="link-button" @click="loadDemo">or load the demo kit instead</button>
     </div>
     <template v-else-if="kit.owned">
-      <TelescopeShelf :telescopes="kit.owned.telescopes" :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
+      <p v-for="one in kit.due" :key="one.upkeep.id ?? 0" class="due">
+        <button type="button" class="plain-button" @click="openDue(one)">{{ one.words }}</button>
+      </p>
+      <TelescopeShelf :telescopes="kit.owned.telescope" :finders="kit.owned.finder" :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
       <OpenCase
-        :eyepieces="kit.owned.eyepieces" :amplifiers="kit.owned.amplifiers"
+        :eyepieces="kit.owned.eyepiece" :amplifiers="kit.owned.amplifier"
         @open-eyepiece="opened = { kind: 'eyepiece', item: $event }" @open-amplifier="opened = { kind: 'amplifier', item: $event }"
         @add-eyepiece="add('eyepiece')" @add-amplifier="add('amplifier')"
       />
+      <SmallParts :owned="kit.owned" @open="(kind, item) => opened = { kind, item }" />
     </template>
     <KitSheet v-model="opened" />
     <ImportDialog v-model="importIsOpen" />
+    <LabelCheck v-model="labelIsOpen" />
+    <FitDialog v-model="fitIsOpen" />
   </section>
 </template>
 
@@ -79,6 +98,8 @@ onMounted(() => kit.load())
 .kit { height: 100%; padding: 14px 20px; display: flex; flex-direction: column; gap: 14px; }
 .head { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; }
 .space { flex: 1; }
+.due { background: var(--brass-wash); border-left: 5px solid var(--brass); border-radius: 6px; padding: 0 12px; }
+.due button { min-height: 40px; width: 100%; }
 .empty { margin: auto; display: grid; justify-items: center; gap: 14px; text-align: center; max-width: 52ch; }
 .empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
 </style>

@@ -1,37 +1,40 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Telescope } from '@/api/items'
+import type { Finder, Telescope } from '@/api/items'
 import { telescopeShape } from '@/drawings/telescopeShape'
 import { useWidth } from '@/shell/width'
 
-const props = defineProps<{ telescopes: readonly Telescope[], chosenId: number | null }>()
-defineEmits<{ open: [telescope: Telescope], add: [] }>()
-const HEIGHT = 190
-const GROUND = 132
-const SPACE_PX = 44
-const LEAST_PX = 150
+const props = defineProps<{ telescopes: readonly Telescope[], finders: readonly Finder[], chosenId: number | null }>()
+defineEmits<{ open: [telescope: Telescope] }>()
+const HEIGHT = 200
+const GROUND = 146
+const SPACE_PX = 36
+const LEAST_PX = 160
+const RULER_PX = 60
+const LARGEST_SCALE = 0.4
 const host = ref<HTMLElement | null>(null)
 const width = useWidth(host)
 
-const shapes = computed(() => props.telescopes.map(telescope => ({ telescope, shape: telescopeShape(telescope) })))
+const shapes = computed(() => props.telescopes.map(telescope => ({
+  telescope, shape: telescopeShape(telescope, props.finders.filter(finder => finder.telescope_id === telescope.id)),
+})))
 const scale = computed(() => {
-  const free = width.value - SPACE_PX * (shapes.value.length + 1) - 140
+  const free = width.value - SPACE_PX * (shapes.value.length + 1) - RULER_PX
   const total = shapes.value.reduce((sum, { shape }) => sum + shape.length_mm, 0)
-  const tallest = Math.max(1, ...shapes.value.map(({ shape }) => shape.half_height_mm * 2))
-  return Math.max(0.02, Math.min(free / Math.max(1, total), (GROUND - 20) / tallest, 0.4))
+  const tallest = Math.max(1, ...shapes.value.map(({ shape }) => shape.above_mm + shape.below_mm))
+  return Math.max(0.02, Math.min(free / Math.max(1, total), (GROUND - 12) / tallest, LARGEST_SCALE))
 })
 const placed = computed(() => {
   let x = 12
   return shapes.value.map(({ telescope, shape }) => {
-    const long = shape.length_mm * scale.value
+    const wide = Math.max(shape.length_mm * scale.value, LEAST_PX)
     const left = x
-    x += Math.max(long, LEAST_PX) + SPACE_PX
-    const tube = telescope.aperture_mm * 0.6 * scale.value
-    return { telescope, shape, left, long, centre: GROUND - tube - 4, button: Math.max(long, LEAST_PX) }
+    x += wide + SPACE_PX
+    return { telescope, shape, left, wide, axis: GROUND - 4 - shape.below_mm * scale.value }
   })
 })
-const needed = computed(() => Math.max(width.value, (placed.value.at(-1)?.left ?? 0) + (placed.value.at(-1)?.button ?? 0) + 20))
-const ruler = computed(() => 500 * scale.value)
+const needed = computed(() => Math.max(width.value, (placed.value.at(-1)?.left ?? 0) + (placed.value.at(-1)?.wide ?? 0) + RULER_PX))
+const ruler = computed(() => 200 * scale.value)
 const PLAIN = { refractor: 'refractor', newtonian: 'Newtonian', catadioptric: 'catadioptric' }
 </script>
 
@@ -44,33 +47,40 @@ const PLAIN = { refractor: 'refractor', newtonian: 'Newtonian', catadioptric: 'c
         role="button" tabindex="0" :aria-label="`${one.telescope.name}, ${one.telescope.aperture_mm} mm, open`"
         @click="$emit('open', one.telescope)" @keydown.enter="$emit('open', one.telescope)"
       >
-        <rect :x="one.left - 8" y="2" :width="one.button + 16" :height="HEIGHT - 4" rx="10" class="touch" />
-        <g :transform="`translate(${one.left + one.shape.front_mm * scale} ${one.centre}) scale(${scale})`">
+        <rect :x="one.left - 8" y="2" :width="one.wide + 16" :height="HEIGHT - 4" rx="10" class="touch" />
+        <g :transform="`translate(${one.left} ${one.axis}) scale(${scale})`">
+          <path v-for="outline in one.shape.finders" :key="outline" :d="outline" class="finder" vector-effect="non-scaling-stroke" />
           <path v-for="outline in one.shape.outlines" :key="outline" :d="outline" class="tube" vector-effect="non-scaling-stroke" />
+        </g>
+        <g v-if="one.shape.pivot_mm !== null" :transform="`translate(${one.left + one.shape.pivot_mm * scale} ${one.axis})`" class="pivot">
+          <title>pivot, {{ one.shape.pivot_mm }} mm from the front</title>
+          <circle r="5" /><path d="M-5 0h10M0 -5v10" />
         </g>
         <text :x="one.left" :y="GROUND + 24" class="name">{{ one.telescope.name }}</text>
         <text :x="one.left" :y="GROUND + 44" class="fact">
           {{ one.telescope.aperture_mm }}/{{ one.telescope.focal_length_mm }} mm {{ PLAIN[one.telescope.design] }}
         </text>
       </g>
-      <g v-if="placed.length" :transform="`translate(${needed - ruler - 16} 18)`" class="ruler">
+      <g v-if="placed.length" :transform="`translate(${needed - ruler - 8} 14)`" class="ruler">
         <path :d="`M0 -5v10M0 0h${ruler}M${ruler} -5v10`" />
-        <text :x="ruler / 2" y="20" text-anchor="middle">half a metre</text>
+        <text :x="ruler / 2" y="20" text-anchor="middle">20 cm</text>
       </g>
     </svg>
   </div>
 </template>
 
 <style scoped>
-.shelf { overflow: auto hidden; width: 100%; }
+.shelf { overflow: auto hidden; width: 100%; flex: none; }
 .ground { stroke: var(--ink-quiet); stroke-width: 1.5; }
 .touch { fill: transparent; }
 .telescope { cursor: pointer; outline: none; }
 .telescope:hover .touch { fill: var(--jade-wash); }
 .telescope:focus-visible .touch { stroke: var(--jade); stroke-width: 3; }
 .tube { fill: var(--surface); stroke: var(--ink); stroke-width: 1.6; }
+.finder { fill: var(--ground); stroke: var(--ink-quiet); stroke-width: 1.4; }
 .chosen .tube { fill: var(--jade-wash); stroke: var(--jade); stroke-width: 2.2; }
 .chosen .name { fill: var(--jade); }
+.pivot circle { fill: var(--surface); stroke: var(--ink); stroke-width: 1.4; } .pivot path { stroke: var(--ink); stroke-width: 1.2; }
 .name { font-weight: 700; font-size: 16px; }
 .fact, .ruler text { font-size: 14px; fill: var(--ink-quiet); }
 .ruler path { stroke: var(--ink-quiet); fill: none; }

@@ -1,22 +1,40 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import { amplifiers, eyepieces, telescopes, type Amplifier, type Eyepiece, type Telescope } from '@/api/items'
-import { call, type Refusal } from '@/api/client'
+import {
+  upkeeps, type Amplifier, type Diagonal, type Eyepiece, type Finder, type LightFilter, type Mount, type Telescope, type Upkeep,
+} from '@/api/items'
+import { call, type Refusal, type Schema } from '@/api/client'
 import { useEvening } from '@/shell/evening'
 import { useNotices } from '@/shell/notices'
-import { KINDS, type KindName } from './kitFields'
+import { KIND_NAMES, KINDS, type KindName } from './kitFields'
+
+export interface Owned {
+  telescope: Telescope[]
+  eyepiece: Eyepiece[]
+  amplifier: Amplifier[]
+  diagonal: Diagonal[]
+  finder: Finder[]
+  mount: Mount[]
+  light_filter: LightFilter[]
+}
 
 export const useKit = defineStore('kit', () => {
   const evening = useEvening()
   const notices = useNotices()
-  const owned = shallowRef<{ telescopes: Telescope[], eyepieces: Eyepiece[], amplifiers: Amplifier[] } | null>(null)
+  const owned = shallowRef<Owned | null>(null)
+  const allUpkeep = shallowRef<Upkeep[]>([])
+  const due = shallowRef<Schema<'Due'>[]>([])
   const refusal = shallowRef<Refusal | null>(null)
   const isEmpty = computed(() => owned.value !== null && Object.values(owned.value).every(items => items.length === 0))
 
   async function load () {
     try {
-      const [ownTelescopes, ownEyepieces, ownAmplifiers] = await Promise.all([telescopes.list(), eyepieces.list(), amplifiers.list()])
-      owned.value = { telescopes: ownTelescopes, eyepieces: ownEyepieces, amplifiers: ownAmplifiers }
+      const [tasks, dueTasks, ...lists] = await Promise.all([
+        upkeeps.list(), call<Schema<'Due'>[]>('/kit/due'), ...KIND_NAMES.map(kind => KINDS[kind].items.list()),
+      ])
+      owned.value = Object.fromEntries(KIND_NAMES.map((kind, n) => [kind, lists[n]])) as unknown as Owned
+      allUpkeep.value = tasks
+      due.value = dueTasks
       refusal.value = null
     } catch (error) {
       refusal.value = error as Refusal
@@ -41,9 +59,23 @@ export const useKit = defineStore('kit', () => {
       await changed()
     })
   }
+  async function saveUpkeep (task: Upkeep) {
+    await (task.id ? upkeeps.change(task.id, task) : upkeeps.add(task))
+    await load()
+  }
+  async function removeUpkeep (task: Upkeep) {
+    const id = task.id
+    if (!id) return
+    await upkeeps.remove(id)
+    await load()
+    notices.say('One task less.', async () => {
+      await upkeeps.restore(id)
+      await load()
+    })
+  }
   async function loadDemo () {
     await call('/kit/demo', { method: 'POST' })
     await changed()
   }
-  return { owned, refusal, isEmpty, load, changed, save, remove, loadDemo }
+  return { owned, allUpkeep, due, refusal, isEmpty, load, changed, save, remove, saveUpkeep, removeUpkeep, loadDemo }
 })

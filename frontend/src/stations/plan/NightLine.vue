@@ -24,7 +24,7 @@ const honest = computed(() => [
   ...props.night.dark.length ? [] : [props.night.dark_words],
 ])
 const moonless = computed(() => props.night.moonless.map(span => `dark without Moon ${at(span.start_utc)}–${at(span.end_utc)}`))
-const moon = computed(() => `${moonWords(store.evening)}, ${props.night.moon_waxing ? 'waxing' : 'waning'}`)
+const moon = computed(() => `${store.evening ? moonWords(store.evening) : ''}, ${props.night.moon_waxing ? 'waxing' : 'waning'}`)
 </script>
 
 <template>

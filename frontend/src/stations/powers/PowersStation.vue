@@ -1,49 +1,53 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
-import FieldDisc from '@/drawings/FieldDisc.vue'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
-import BigFigure from '@/shell/BigFigure.vue'
+import SaveMenu from '@/drawings/SaveMenu.vue'
 import { useDriftTimer } from '@/shell/driftTimer'
 import { useEvening } from '@/shell/evening'
+import { useKept } from '@/shell/kept'
 import { useNotices } from '@/shell/notices'
 import { useRungs } from '@/shell/rungs'
-import { useSums, type Sum } from '@/shell/sums'
+import { useSums } from '@/shell/sums'
 import { minutesSeconds } from '@/shell/time'
 import AdviceColumn from './AdviceColumn.vue'
+import FiguresPanel from './FiguresPanel.vue'
+import ViewPanel from './ViewPanel.vue'
+
+const RungTable = defineAsyncComponent(() => import('./RungTable.vue'))
+const ComparePanel = defineAsyncComponent(() => import('./ComparePanel.vue'))
+const CasePanel = defineAsyncComponent(() => import('./CasePanel.vue'))
 
 defineEmits<{ evening: [] }>()
-type Figure = 'magnification' | 'true_field' | 'exit_pupil' | 'focal_ratio' | 'drift'
 const rungs = useRungs()
 const evening = useEvening()
 const sums = useSums()
 const notices = useNotices()
 const drift = useDriftTimer()
+const host = ref<HTMLElement | null>(null)
 const tonight = shallowRef<Schema<'Tonight'> | null>(null)
-const chosenBody = ref('moon')
-
-const choices = computed(() => tonight.value?.targets.filter(target => target.is_showpiece) ?? [])
-const target = computed(() => choices.value.find(one => one.body === chosenBody.value) ?? null)
-const share = computed(() => {
-  const one = target.value, rung = rungs.selected
-  return one && rung ? one.diameter_arcsec / 3600 / rung.true_field_deg : null
+const tab = useKept<'ladder' | 'table' | 'compare' | 'case'>('powers-tab', 'ladder')
+const TABS = { ladder: 'Ladder', table: 'Table', compare: 'Compare', case: 'Case for tonight' } as const
+const WAYS = {
+  ahead: 'Barlow ahead of the diagonal too',
+  masked: 'Small cap opening too',
+  stacked: 'Two amplifiers in a row too',
+} as const
+const csvHref = computed(() => {
+  const query = new URLSearchParams({ telescope_id: String(rungs.ladder?.telescope_id), declination_deg: String(rungs.declinationDeg) })
+  for (const [way, isOn] of Object.entries(rungs.ways)) if (isOn) query.set(way, 'true')
+  return `/api/powers/ladders.csv?${query}`
 })
-async function openSum (figure: Figure) {
-  const rung = rungs.selected
-  const telescopeId = rungs.ladder?.telescope_id
-  if (!rung || !telescopeId) return
-  const amplifier = rung.amplifier_id === null ? '' : `&amplifier_id=${rung.amplifier_id}`
-  try {
-    sums.open = await call<Sum>(`/powers/sums/${figure}?telescope_id=${telescopeId}&eyepiece_id=${rung.eyepiece_id}${amplifier}`)
-  } catch (error) {
-    notices.say((error as Error).message)
-  }
-}
+
 async function loadTonight () {
   tonight.value = await call<Schema<'Tonight'> | null>('/plan/tonight').catch(() => null)
 }
-async function toggleAmplifiers () {
-  await evening.choose({ amplifiers_on: !evening.evening?.choice.amplifiers_on }).catch((error: Error) => notices.say(error.message))
+async function toggleAmplifiers (isOn: boolean | null) {
+  await evening.choose({ amplifiers_on: isOn === true }).catch((error: Error) => notices.say(error.message))
+}
+async function toggleWay (way: keyof typeof WAYS, isOn: boolean | null) {
+  rungs.ways = { ...rungs.ways, [way]: isOn === true }
+  await rungs.load()
 }
 onMounted(loadTonight)
 watch(() => evening.version, loadTonight)
@@ -51,50 +55,49 @@ watch(() => evening.version, loadTonight)
 
 <template>
   <section v-if="rungs.ladder?.rungs.length && rungs.selected" class="powers">
-    <section class="left" aria-label="Ladder">
-      <header class="head">
-        <h1>Ladder</h1>
-        <span class="quiet small">{{ rungs.ladder.rungs.length }} rungs</span>
-        <v-switch
-          :model-value="evening.evening?.choice.amplifiers_on" color="primary" density="compact" label="Amplifiers" class="switch"
-          @update:model-value="toggleAmplifiers"
-        />
-      </header>
-      <LadderDrawing :ladder="rungs.ladder" :selected-key="rungs.selectedKey" class="drawing" @select="rungs.select" @step="rungs.step" />
-    </section>
+    <header class="tabs">
+      <h1 class="sr-only">Powers</h1>
+      <v-btn-toggle v-model="tab" mandatory divided variant="outlined" aria-label="What to show">
+        <v-btn v-for="(word, name) in TABS" :key="name" :value="name">{{ word }}</v-btn>
+      </v-btn-toggle>
+      <span class="space" />
+      <span v-if="evening.evening?.telescope?.is_new" class="quiet small first">First light: amplifiers are off until you want them.</span>
+      <v-switch :model-value="rungs.ladder.amplifiers_on" color="primary" density="compact" label="Amplifiers" class="switch" @update:model-value="toggleAmplifiers" />
+      <v-menu :close-on-content-click="false" location="bottom end">
+        <template #activator="{ props: bound }"><v-btn v-bind="bound" variant="text">More ways</v-btn></template>
+        <div class="ways">
+          <v-switch v-for="(word, way) in WAYS" :key="way" :model-value="rungs.ways[way]" color="primary" density="compact" :label="word" @update:model-value="toggleWay(way, $event)" />
+        </div>
+      </v-menu>
+    </header>
 
-    <section class="middle" aria-label="View">
-      <header class="head">
-        <h1>View</h1>
-        <v-btn-toggle v-if="choices.length" v-model="chosenBody" mandatory divided density="compact" variant="outlined" class="bodies">
-          <v-btn v-for="one in choices" :key="one.body" :value="one.body" size="small">{{ one.label }}</v-btn>
-        </v-btn-toggle>
-        <button v-else type="button" class="link-button" @click="$emit('evening')">Choose a place to see tonight's Moon here</button>
-      </header>
-      <div class="disc"><FieldDisc :field-deg="rungs.selected.true_field_deg" :object="target" /></div>
-      <p class="caption">
-        <b>{{ rungs.selected.label }}.</b>{{ ' ' }}
-        <template v-if="target && share !== null">{{ target.label }} drawn to size: {{ share >= 1 ? 'larger than the field.' : `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} % of the field across. ` }}</template>
-        {{ rungs.selected.verdict }}
-      </p>
-      <div class="four">
-        <BigFigure :value="rungs.selected.magnification.toFixed(0)" unit="×" label="power" @open="openSum('magnification')" />
-        <BigFigure :value="rungs.selected.true_field_deg.toFixed(2)" unit="°" :about="rungs.selected.field_is_about" label="true field" @open="openSum('true_field')" />
-        <BigFigure :value="rungs.selected.exit_pupil_mm.toFixed(1)" unit="mm" label="exit pupil" @open="openSum('exit_pupil')" />
-        <BigFigure :value="minutesSeconds(rungs.selected.drift_s)" unit="min" :about="rungs.selected.field_is_about" label="edge to edge" @open="openSum('drift')" />
-        <BigFigure :value="`f/${rungs.selected.focal_ratio.toFixed(1)}`" unit="" label="focal ratio" @open="openSum('focal_ratio')" />
-      </div>
-      <div class="timer">
-        <v-btn @click="drift.toggle()">{{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}</v-btn>
-        <p v-if="drift.result" class="small">
-          {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
-          <button type="button" class="link-button inline" @click="sums.open = drift.result.sum">{{ drift.result.true_field_deg.toFixed(2) }}°</button>
-        </p>
-        <p v-else class="small quiet">Measure a field: start when a star enters, stop when it leaves (Space).</p>
-      </div>
-    </section>
-
-    <AdviceColumn :ladder="rungs.ladder" :targets="tonight?.targets ?? []" @select="rungs.select" />
+    <RungTable v-if="tab === 'table'" :ladder="rungs.ladder" :csv-href="csvHref" :selected-key="rungs.selectedKey" class="full" @select="rungs.select" />
+    <ComparePanel v-else-if="tab === 'compare'" class="full" />
+    <CasePanel v-else-if="tab === 'case' && rungs.ladder.telescope_id" :telescope-id="rungs.ladder.telescope_id" class="full" />
+    <template v-else>
+      <section class="left" aria-label="Ladder">
+        <header class="head">
+          <h2>{{ rungs.ladder.rungs.length }} rungs, {{ rungs.ladder.telescope_name }}</h2>
+          <SaveMenu :host="host" name="ladder" />
+        </header>
+        <div ref="host" class="drawing">
+          <LadderDrawing :ladder="rungs.ladder" :selected-key="rungs.selectedKey" @select="rungs.select" @step="rungs.step" />
+        </div>
+      </section>
+      <section class="middle" aria-label="View">
+        <ViewPanel />
+        <FiguresPanel :rung="rungs.selected" />
+        <div class="timer">
+          <v-btn size="small" @click="drift.toggle()">{{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}</v-btn>
+          <p v-if="drift.result" class="small">
+            {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
+            <button type="button" class="link-button inline" @click="sums.open = drift.result.sum">{{ drift.result.true_field_deg.toFixed(2) }}°</button>
+          </p>
+          <p v-else class="small quiet">Start when a star enters, stop when it leaves (Space).</p>
+        </div>
+      </section>
+      <AdviceColumn :ladder="rungs.ladder" :targets="tonight?.targets ?? []" @select="rungs.select" />
+    </template>
   </section>
 
   <section v-else class="empty">
@@ -114,28 +117,29 @@ watch(() => evening.version, loadTonight)
 </template>
 
 <style scoped>
-.powers { height: 100%; display: grid; grid-template-columns: minmax(330px, 1.05fr) minmax(360px, 1.15fr) minmax(270px, 0.85fr); }
-.left, .middle { display: flex; flex-direction: column; min-height: 0; border-right: 1px solid var(--line); padding: 10px 16px 12px; min-width: 0; }
-.head { display: flex; align-items: center; gap: 10px; min-height: 48px; flex: none; }
-.head h1 { margin-right: auto; }
+.powers {
+  height: 100%; display: grid; grid-template-columns: minmax(330px, 1.05fr) minmax(360px, 1.15fr) minmax(260px, 0.8fr);
+  grid-template-rows: auto minmax(0, 1fr);
+}
+.tabs { grid-column: 1 / -1; display: flex; align-items: center; gap: 12px; padding: 4px 16px; border-bottom: 1px solid var(--line); flex-wrap: wrap; }
+.space { flex: 1; }
 .switch { flex: none; }
+.ways { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 8px 18px; }
+.full { grid-column: 1 / -1; min-height: 0; }
+.left, .middle { display: flex; flex-direction: column; min-height: 0; border-right: 1px solid var(--line); padding: 6px 16px 10px; min-width: 0; }
+.head { display: flex; align-items: center; justify-content: space-between; gap: 10px; flex: none; }
 .drawing { flex: 1; min-height: 0; }
-.middle { gap: 6px; overflow-y: auto; overflow-x: hidden; }
-.disc { flex: 1 1 220px; min-height: 180px; }
-.caption { min-height: 46px; }
-.four { display: flex; flex-wrap: wrap; gap: 6px 14px; justify-content: space-between; }
-.timer { display: flex; align-items: center; gap: 14px; min-height: 52px; }
+.middle { gap: 5px; overflow-y: auto; overflow-x: hidden; }
+.timer { display: flex; align-items: center; gap: 14px; }
 .inline { padding: 0; min-height: 0; }
-.bodies :deep(.v-btn) { min-width: 0; padding: 0 10px; }
 .empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
 .empty svg { stroke: var(--ink-quiet); stroke-width: 5; stroke-linecap: round; fill: none; }
-@media (max-width: 1099px) {
-  .powers { grid-template-columns: 1fr 1fr; overflow-y: auto; }
-}
+@media (max-width: 1099px) { .powers { grid-template-columns: 1fr 1fr; overflow-y: auto; } }
 @media (max-width: 699px) {
   .powers { display: block; overflow-y: auto; }
+  .tabs { padding: 6px 8px; gap: 4px; overflow-x: auto; }
+  .tabs :deep(.v-btn) { padding: 0 9px; }
   .left, .middle { border-right: 0; padding: 8px 12px; }
   .drawing { height: 460px; flex: none; }
-  .disc { height: 320px; flex: none; }
 }
 </style>

@@ -7,6 +7,7 @@ from typing import Literal
 import numpy as np
 from numpy.typing import NDArray
 
+from jade_perch.core.constants import SIDEREAL_DAY_S
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal, Telescope
@@ -209,7 +210,7 @@ def make_disc(
         faintest_mag=rung.faintest_mag,
         share_of_field=share,
         declination_deg=declination,
-        time_to_leave_s=min(leave_s, 86400.0),
+        time_to_leave_s=min(leave_s, SIDEREAL_DAY_S),
         altitude_deg=altitude,
         words=_words(target, share, altitude, rung),
     )

@@ -6,7 +6,7 @@ from typing import Any, Literal
 import numpy as np
 from numpy.typing import NDArray
 
-from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM
+from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM, SIDEREAL_DAY_S
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
 from jade_perch.core.optics import powers
@@ -106,8 +106,12 @@ def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
         "faintest_mag": star_limit_mag(background, figures.transmission, working, pupil_mm),
         "dawes_arcsec": DAWES_ARCSEC_MM / working,
         "rayleigh_arcsec": RAYLEIGH_ARCSEC_MM / working,
-        "drift_s": powers.drift_time_s(figures.true_field_deg, viewer.declination_deg),
-        "nudge_s": powers.nudge_interval_s(figures.true_field_deg, viewer.declination_deg),
+        "drift_s": np.minimum(
+            powers.drift_time_s(figures.true_field_deg, viewer.declination_deg), SIDEREAL_DAY_S
+        ),
+        "nudge_s": np.minimum(
+            powers.nudge_interval_s(figures.true_field_deg, viewer.declination_deg), SIDEREAL_DAY_S
+        ),
     }
 
 

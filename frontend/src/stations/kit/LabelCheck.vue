@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import { call, Refusal, type Schema } from '@/api/client'
+import { useEvening } from '@/shell/evening'
+import { useKit } from './kitStore'
+
+const isOpen = defineModel<boolean>({ required: true })
+const kit = useKit()
+const evening = useEvening()
+const claim = ref<'eyepiece' | 'largest' | 'amplifier'>('eyepiece')
+const telescopeId = ref<number | null>(null)
+const printed = ref('')
+const focalLength = ref('')
+const factor = ref('1')
+const audit = ref<Schema<'Audit'> | null>(null)
+const refusal = ref<Refusal | null>(null)
+const CLAIMS = [
+  { value: 'eyepiece', title: 'a power for an eyepiece' },
+  { value: 'largest', title: 'a largest power' },
+  { value: 'amplifier', title: 'the × of a Barlow' },
+]
+const telescopes = computed(() => kit.owned?.telescope ?? [])
+watch(isOpen, () => {
+  telescopeId.value = evening.evening?.telescope?.id ?? null
+  audit.value = null
+  refusal.value = null
+})
+async function check () {
+  const query = new URLSearchParams({ telescope_id: String(telescopeId.value), printed: printed.value })
+  if (claim.value === 'eyepiece') {
+    query.set('focal_length_mm', focalLength.value)
+    query.set('factor', factor.value)
+  }
+  try {
+    audit.value = await call<Schema<'Audit'>>(`/powers/audit/${claim.value}?${query}`)
+    refusal.value = null
+  } catch (error) {
+    audit.value = null
+    refusal.value = error as Refusal
+  }
+}
+</script>
+
+<template>
+  <v-dialog v-model="isOpen" max-width="620" scrollable aria-label="Check a label">
+    <v-card class="check">
+      <h1>Is the label true?</h1>
+      <form class="form" novalidate @submit.prevent="check">
+        <v-select v-model="claim" label="The box or barrel prints" :items="CLAIMS" @update:model-value="audit = null" />
+        <v-select v-model="telescopeId" label="In this telescope" :items="telescopes" item-title="name" item-value="id" />
+        <v-text-field v-model="printed" label="The printed number" suffix="×" inputmode="decimal" :error-messages="refusal?.for('printed')" />
+        <template v-if="claim === 'eyepiece'">
+          <v-text-field v-model="focalLength" label="Eyepiece" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('focal_length_mm')" />
+          <v-text-field v-model="factor" label="With a Barlow of" suffix="×" inputmode="decimal" hint="1 without" persistent-hint :error-messages="refusal?.for('factor')" />
+        </template>
+        <v-btn type="submit" color="primary" variant="flat">Check it</v-btn>
+      </form>
+      <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+      <section v-if="audit" class="verdict" role="status">
+        <p class="says"><s v-if="!audit.holds" class="figures">{{ audit.printed }}×</s><b v-else class="figures">{{ audit.printed }}×</b>{{ ' ' }}{{ audit.verdict }}</p>
+        <dl>
+          <dt>The sum</dt><dd class="figures">{{ audit.exact_sum }}</dd>
+          <dt>In your head</dt><dd>{{ audit.mental_sum }}</dd>
+          <dt>To be true</dt><dd>{{ audit.would_need }}</dd>
+        </dl>
+      </section>
+      <v-btn variant="text" @click="isOpen = false">Close</v-btn>
+    </v-card>
+  </v-dialog>
+</template>
+
+<style scoped>
+.check { padding: 24px; display: grid; gap: 16px; }
+.form { display: grid; grid-template-columns: 1fr 1fr; gap: 14px; }
+.form .v-btn { grid-column: 1 / -1; }
+.verdict { border: 1px solid var(--line); border-radius: 10px; padding: 14px; display: grid; gap: 10px; }
+.says { font-size: 18px; }
+dl { display: grid; grid-template-columns: 104px 1fr; gap: 8px; margin: 0; }
+dt { color: var(--ink-quiet); } dd { margin: 0; }
+@media (max-width: 699px) { .form { grid-template-columns: 1fr; } }
+</style>

@@ -1,0 +1,78 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { eyepieces, type Eyepiece } from '@/api/items'
+import { call, type Refusal, type Schema } from '@/api/client'
+import { useEvening } from '@/shell/evening'
+
+const props = defineProps<{ telescopeId: number }>()
+const evening = useEvening()
+const most = ref(3)
+const picked = ref<number[]>([])
+const owned = shallowRef<Eyepiece[]>([])
+const advice = shallowRef<Schema<'CaseAdvice'> | null>(null)
+const refusal = shallowRef<Refusal | null>(null)
+async function load () {
+  const query = new URLSearchParams({ telescope_id: String(props.telescopeId), most_eyepieces: String(most.value) })
+  for (const id of picked.value) query.append('picked_id', String(id))
+  try {
+    owned.value = await eyepieces.list()
+    advice.value = await call<Schema<'CaseAdvice'> | null>(`/powers/case?${query}`)
+    refusal.value = null
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
+}
+const names = (ids: readonly number[]) => owned.value.filter(one => ids.includes(one.id ?? 0)).map(one => `${one.focal_length_mm} mm`).join(', ')
+const difference = computed(() => {
+  const { best, picked: own } = advice.value ?? {}
+  if (!best || !own) return ''
+  const gain = own.off_percent - best.off_percent
+  return gain < 0.5 ? 'Your set is as good.' : `The best set comes ${gain.toFixed(0)} percent nearer to a wished power.`
+})
+function toggle (id: number) {
+  picked.value = picked.value.includes(id) ? picked.value.filter(one => one !== id) : [...picked.value, id]
+}
+onMounted(load)
+watch([most, picked, () => props.telescopeId, () => evening.version], load)
+</script>
+
+<template>
+  <section class="case" aria-label="The case for tonight">
+    <div class="ask">
+      <h2 id="most-words">How many eyepieces will you carry?</h2>
+      <v-btn-toggle v-model="most" mandatory divided variant="outlined" aria-labelledby="most-words">
+        <v-btn v-for="n in 6" :key="n" :value="n">{{ n }}</v-btn>
+      </v-btn-toggle>
+      <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+      <article v-if="advice" class="best">
+        <h2>Take {{ names(advice.best.eyepiece_ids) }}{{ advice.best.uses_amplifiers ? ' and the amplifiers' : '' }}</h2>
+        <p>{{ advice.best.words }}</p>
+        <p class="quiet small">Every set was compared: the mean distance from any power between the lowest and the highest useful rung to the nearest one you would have.</p>
+      </article>
+    </div>
+    <div class="own">
+      <h2>Or pick your own</h2>
+      <div class="wells">
+        <button v-for="one in owned" :key="one.id ?? 0" type="button" class="well" :aria-pressed="picked.includes(one.id ?? 0)" @click="toggle(one.id ?? 0)">
+          <span class="figures">{{ one.focal_length_mm }}</span> mm
+        </button>
+      </div>
+      <article v-if="advice?.picked">
+        <p>{{ advice.picked.words }}</p>
+        <p><b>{{ difference }}</b></p>
+      </article>
+      <p v-else class="quiet">Pick some to see how they score.</p>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.case { display: grid; grid-template-columns: 1fr 1fr; gap: 40px; padding: 24px; height: 100%; overflow-y: auto; align-content: start; }
+.ask, .own { display: grid; gap: 16px; align-content: start; }
+.best { border-left: 6px solid var(--jade); background: var(--jade-wash); border-radius: 8px; padding: 16px; display: grid; gap: 8px; }
+.best h2 { font-size: 20px; }
+.wells { display: flex; flex-wrap: wrap; gap: 10px; }
+.well { font: inherit; color: inherit; width: 84px; height: 84px; border-radius: 50%; border: 3px solid var(--ink); background: var(--ground); cursor: pointer; }
+.well[aria-pressed='true'] { background: var(--jade); color: var(--on-jade); border-color: var(--jade); }
+@media (max-width: 699px) { .case { grid-template-columns: 1fr; padding: 14px; } }
+</style>

@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { call, type Refusal } from '@/api/client'
+import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
+import { useEvening } from '@/shell/evening'
+import type { Ladder } from '@/shell/rungs'
+
+const evening = useEvening()
+const ladders = shallowRef<Ladder[]>([])
+const refusal = shallowRef<Refusal | null>(null)
+const chosen = ref<[number | null, number | null]>([null, null])
+const pair = computed(() => chosen.value.map(id => ladders.value.find(one => one.telescope_id === id)))
+const keys = ref<Record<number, string>>({})
+async function load () {
+  try {
+    ladders.value = await call<Ladder[]>('/powers/ladders')
+    refusal.value = null
+  } catch (error) {
+    refusal.value = error as Refusal
+    return
+  }
+  const first = evening.evening?.telescope?.id ?? ladders.value[0]?.telescope_id ?? null
+  const second = ladders.value.find(one => one.telescope_id !== first)?.telescope_id ?? null
+  chosen.value = [chosen.value[0] ?? first, chosen.value[1] ?? second]
+}
+/** The same eyepieces, alone, in both telescopes. */
+const shared = computed(() => {
+  const [one, two] = pair.value
+  return (one?.rungs ?? []).filter(rung => !rung.amplifier_ids.length).map(rung => ({
+    label: rung.label, one: rung, two: two?.rungs.find(other => other.key === rung.key),
+  }))
+})
+const keyOf = (ladder: Ladder) => keys.value[ladder.telescope_id ?? 0] ?? ladder.start?.key
+function select (ladder: Ladder, key: string) {
+  keys.value = { ...keys.value, [ladder.telescope_id ?? 0]: key }
+}
+function step (ladder: Ladder, by: number) {
+  const at = ladder.rungs.findIndex(rung => rung.key === keyOf(ladder))
+  const next = ladder.rungs[Math.max(0, Math.min(ladder.rungs.length - 1, at + by))]
+  if (next) select(ladder, next.key)
+}
+onMounted(load)
+watch(() => evening.version, load)
+</script>
+
+<template>
+  <section v-if="ladders.length > 1" class="compare" aria-label="Compare two telescopes">
+    <div v-for="(ladder, n) in pair" :key="n" class="side">
+      <v-select v-model="chosen[n]" :items="ladders" item-title="telescope_name" item-value="telescope_id" :label="n ? 'against' : 'compare'" density="compact" />
+      <LadderDrawing v-if="ladder?.rungs.length" :ladder="ladder" :selected-key="keyOf(ladder)" class="drawing" @select="select(ladder, $event)" @step="step(ladder, $event)" />
+      <p v-else class="quiet">No eyepiece fits this one yet.</p>
+    </div>
+    <div class="table scroll-y">
+      <h2>The same eyepieces in both</h2>
+      <table>
+        <thead><tr><th>Eyepiece</th><th>{{ pair[0]?.telescope_name }}</th><th>{{ pair[1]?.telescope_name }}</th></tr></thead>
+        <tbody>
+          <tr v-for="row in shared" :key="row.label">
+            <td>{{ row.label }}</td>
+            <td class="figures">{{ row.one.magnification.toFixed(0) }}× · {{ row.one.true_field_deg.toFixed(2) }}° · {{ row.one.exit_pupil_mm.toFixed(1) }} mm</td>
+            <td class="figures">{{ row.two ? `${row.two.magnification.toFixed(0)}× · ${row.two.true_field_deg.toFixed(2)}° · ${row.two.exit_pupil_mm.toFixed(1)} mm` : 'does not fit' }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="small quiet">Power, true field and exit pupil.</p>
+    </div>
+  </section>
+  <section v-else class="none">
+    <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+    <template v-else><p>A second telescope is needed to compare.</p><v-btn to="/kit" color="primary" variant="flat">Go to the kit</v-btn></template>
+  </section>
+</template>
+
+<style scoped>
+.compare { display: grid; grid-template-columns: 1fr 1fr 1.1fr; gap: 16px; height: 100%; padding: 10px 16px; min-height: 0; }
+.side { display: flex; flex-direction: column; gap: 8px; min-height: 0; }
+.drawing { flex: 1; min-height: 0; }
+table { border-collapse: collapse; width: 100%; font-size: 15px; } th, td { text-align: left; padding: 10px 6px; border-bottom: 1px solid var(--line); }
+.none { height: 100%; display: grid; place-content: center; gap: 14px; text-align: center; }
+@media (max-width: 899px) { .compare { grid-template-columns: 1fr 1fr; overflow-y: auto; } .table { grid-column: 1 / -1; } .drawing { min-height: 420px; } }
+</style>

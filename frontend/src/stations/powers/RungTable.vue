@@ -1,0 +1,69 @@
+<script setup lang="ts">
+import { ascending, descending } from 'd3-array'
+import { computed, ref } from 'vue'
+import type { Ladder, Rung } from '@/shell/rungs'
+import { minutesSeconds } from '@/shell/time'
+
+const props = defineProps<{ ladder: Ladder, csvHref: string, selectedKey: string | undefined }>()
+defineEmits<{ select: [key: string] }>()
+interface Column { key: keyof Rung, title: string, show: (rung: Rung) => string }
+const COLUMNS: readonly Column[] = [
+  { key: 'label', title: 'Rung', show: rung => rung.label },
+  { key: 'magnification', title: 'Power ×', show: rung => rung.magnification.toFixed(0) + (rung.magnification_off_percent ? ` ±${rung.magnification_off_percent.toFixed(0)} %` : '') },
+  { key: 'true_field_deg', title: 'Field °', show: rung => rung.true_field_deg.toFixed(2) + (rung.field_off_percent ? ` ±${rung.field_off_percent.toFixed(0)} %` : '') },
+  { key: 'exit_pupil_mm', title: 'Exit pupil mm', show: rung => rung.exit_pupil_mm.toFixed(2) },
+  { key: 'focal_ratio', title: 'f/', show: rung => rung.focal_ratio.toFixed(1) },
+  { key: 'working_aperture_mm', title: 'Works as mm', show: rung => rung.working_aperture_mm.toFixed(0) },
+  { key: 'relative_brightness', title: 'Bright %', show: rung => (rung.relative_brightness * 100).toFixed(0) },
+  { key: 'faintest_mag', title: 'Faintest mag', show: rung => rung.faintest_mag.toFixed(1) },
+  { key: 'dawes_arcsec', title: 'Dawes ″', show: rung => rung.dawes_arcsec.toFixed(2) },
+  { key: 'drift_s', title: 'Drift min', show: rung => minutesSeconds(rung.drift_s) },
+  { key: 'nudge_s', title: 'Nudge min', show: rung => minutesSeconds(rung.nudge_s) },
+  { key: 'eye_relief_mm', title: 'Eye relief mm', show: rung => rung.eye_relief_mm === null ? '?' : rung.eye_relief_mm.toFixed(0) },
+]
+const by = ref<keyof Rung>('magnification')
+const isDown = ref(false)
+const sorted = computed(() => {
+  const order = isDown.value ? descending : ascending
+  return [...props.ladder.rungs].sort((a, b) => order(a[by.value] as number, b[by.value] as number))
+})
+function sortBy (key: keyof Rung) {
+  isDown.value = by.value === key ? !isDown.value : false
+  by.value = key
+}
+const sortWord = (key: keyof Rung) => by.value !== key ? 'none' : isDown.value ? 'descending' : 'ascending'
+</script>
+
+<template>
+  <section class="panel" aria-label="Table of rungs">
+    <p><a :href="csvHref" download>Save this table as CSV</a> <span class="quiet small">± is how far a figure may be off.</span></p>
+    <div class="rows">
+      <table>
+        <thead>
+          <tr>
+            <th v-for="column in COLUMNS" :key="column.key" :aria-sort="sortWord(column.key)">
+              <button type="button" class="plain-button" @click="sortBy(column.key)">{{ column.title }}{{ by === column.key ? (isDown ? ' ▾' : ' ▴') : '' }}</button>
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="rung in sorted" :key="rung.key" :class="{ chosen: rung.key === selectedKey }" @click="$emit('select', rung.key)">
+            <td v-for="column in COLUMNS" :key="column.key" :class="{ figures: column.key !== 'label' }">{{ column.show(rung) }}</td>
+          </tr>
+        </tbody>
+      </table>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.panel { display: flex; flex-direction: column; gap: 8px; min-height: 0; padding: 10px 18px; height: 100%; }
+.rows { overflow: auto; min-height: 0; }
+table { border-collapse: collapse; width: 100%; font-size: 15px; }
+th { position: sticky; top: 0; background: var(--ground); text-align: right; font-size: 13.5px; }
+th button { min-height: 48px; font-weight: 700; }
+td { text-align: right; padding: 9px 8px; border-top: 1px solid var(--line); white-space: nowrap; }
+th:first-child, td:first-child { text-align: left; padding-left: 8px; }
+tbody tr { cursor: pointer; } tbody tr:hover { background: var(--jade-wash); }
+.chosen { background: var(--jade-wash); font-weight: 700; box-shadow: inset 5px 0 0 var(--jade); }
+</style>
