@@ -5728,11 +5728,11 @@ export interface operations {
     get_ladders_api_powers_ladders_get: {
         parameters: {
             query?: {
+                telescope_id?: number[] | null;
+                declination_deg?: number;
                 ahead?: boolean;
                 masked?: boolean;
                 stacked?: boolean;
-                telescope_id?: number[] | null;
-                declination_deg?: number;
             };
             header?: never;
             path?: never;
@@ -5781,11 +5781,11 @@ export interface operations {
     get_ladders_csv_api_powers_ladders_csv_get: {
         parameters: {
             query?: {
+                telescope_id?: number[] | null;
+                declination_deg?: number;
                 ahead?: boolean;
                 masked?: boolean;
                 stacked?: boolean;
-                telescope_id?: number[] | null;
-                declination_deg?: number;
             };
             header?: never;
             path?: never;

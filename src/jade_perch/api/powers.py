@@ -3,7 +3,7 @@
 import sqlite3
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import APIRouter, Depends, Query, Response
 
 from jade_perch.api.dependencies import Db, TheClock
 from jade_perch.core.evening.case import CaseAdvice, best_case
@@ -40,10 +40,18 @@ Factor = Annotated[float, Range(1, 10, "×", "Type the Barlow's number, 1 withou
 CaseSize = Annotated[int, Range(1, 8, "eyepieces", "Choose how many you will carry.")]
 
 
+def asked_ways(ahead: bool = False, masked: bool = False, stacked: bool = False) -> Ways:
+    """Return the ways named in the query."""
+    return Ways(ahead=ahead, masked=masked, stacked=stacked)
+
+
+AskedWays = Annotated[Ways, Depends(asked_ways)]
+
+
 @router.get("/ladders")
 def get_ladders(
     db: Db,
-    ways: Annotated[Ways, Query()],
+    ways: AskedWays,
     telescope_id: Ids = None,
     declination_deg: Declination = 0.0,
 ) -> list[Ladder]:
@@ -54,7 +62,7 @@ def get_ladders(
 @router.get("/ladders.csv", response_class=Response)
 def get_ladders_csv(
     db: Db,
-    ways: Annotated[Ways, Query()],
+    ways: AskedWays,
     telescope_id: Ids = None,
     declination_deg: Declination = 0.0,
 ) -> Response:

@@ -76,9 +76,12 @@ onMounted(() => kit.load())
       <button type="button" class="link-button" @click="loadDemo">or load the demo kit instead</button>
     </div>
     <template v-else-if="kit.owned">
-      <p v-for="one in kit.due" :key="one.upkeep.id ?? 0" class="due">
-        <button type="button" class="plain-button" @click="openDue(one)">{{ one.words }}</button>
-      </p>
+      <div v-if="kit.due.length" class="due" role="status">
+        <b>Due before you go:</b>
+        <button v-for="one in kit.due" :key="one.upkeep.id ?? 0" type="button" class="plain-button" :title="one.words" @click="openDue(one)">
+          {{ one.item_name }}: {{ one.upkeep.task }}
+        </button>
+      </div>
       <TelescopeShelf :telescopes="kit.owned.telescope" :finders="kit.owned.finder" :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
       <OpenCase
         :eyepieces="kit.owned.eyepiece" :amplifiers="kit.owned.amplifier"
@@ -95,11 +98,11 @@ onMounted(() => kit.load())
 </template>
 
 <style scoped>
-.kit { height: 100%; padding: 14px 20px; display: flex; flex-direction: column; gap: 14px; }
+.kit { height: 100%; padding: 8px 20px 10px; display: flex; flex-direction: column; gap: 8px; }
 .head { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; }
 .space { flex: 1; }
-.due { background: var(--brass-wash); border-left: 5px solid var(--brass); border-radius: 6px; padding: 0 12px; }
-.due button { min-height: 40px; width: 100%; }
+.due { background: var(--brass-wash); border-left: 5px solid var(--brass); border-radius: 6px; padding: 0 14px; display: flex; flex-wrap: wrap; gap: 0 22px; align-items: center; flex: none; }
+.due button { min-height: 44px; text-decoration: underline; text-underline-offset: 3px; }
 .empty { margin: auto; display: grid; justify-items: center; gap: 14px; text-align: center; max-width: 52ch; }
 .empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
 </style>

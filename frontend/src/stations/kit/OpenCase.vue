@@ -3,7 +3,7 @@ import type { Amplifier, Eyepiece } from '@/api/items'
 
 defineProps<{ eyepieces: readonly Eyepiece[], amplifiers: readonly Amplifier[] }>()
 defineEmits<{ openEyepiece: [one: Eyepiece], openAmplifier: [one: Amplifier], addEyepiece: [], addAmplifier: [] }>()
-const SIZE_PX = { '0.965': 60, '1.25': 76, '2': 104 }
+const SIZE_PX = { '0.965': 58, '1.25': 72, '2': 92 }
 </script>
 
 <template>
@@ -19,7 +19,7 @@ const SIZE_PX = { '0.965': 60, '1.25': 76, '2': 104 }
           <span class="quiet small">{{ one.apparent_field_deg }}° · {{ one.barrel_in }} in</span>
         </button>
         <button type="button" class="well plain-button" @click="$emit('addEyepiece')">
-          <span class="glass empty" style="width: 76px; height: 76px">+</span>
+          <span class="glass empty" style="width: 72px; height: 72px">+</span>
           <span class="name">Add eyepiece</span>
           <span class="small">&nbsp;</span>
         </button>
@@ -44,13 +44,13 @@ const SIZE_PX = { '0.965': 60, '1.25': 76, '2': 104 }
 </template>
 
 <style scoped>
-.case { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 16px 40px; background: var(--surface); border: 1px solid var(--line); border-radius: 16px; padding: 18px 24px; }
-.row { display: flex; flex-wrap: wrap; gap: 14px 10px; align-items: end; padding-top: 14px; }
+.case { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 16px 40px; background: var(--surface); border: 1px solid var(--line); border-radius: 16px; padding: 12px 20px; }
+.row { display: flex; flex-wrap: wrap; gap: 14px 10px; align-items: end; padding-top: 6px; }
 .well { display: grid; justify-items: center; gap: 2px; min-width: 96px; border-radius: 10px; padding: 6px; }
 .well:hover .glass { border-color: var(--jade); }
-.glass { border-radius: 50%; border: 3px solid var(--ink); display: flex; align-items: center; justify-content: center; font-size: 23px; font-weight: 600; background: var(--ground); gap: 2px; margin-bottom: 6px; }
+.glass { border-radius: 50%; border: 3px solid var(--ink); display: flex; align-items: center; justify-content: center; font-size: 22px; font-weight: 600; background: var(--ground); gap: 2px; margin-bottom: 4px; }
 .glass .mm { font-size: 12px; font-weight: 400; padding-top: 7px; }
-.square { border-radius: 14px; width: 76px; height: 76px; }
+.square { border-radius: 14px; width: 72px; height: 72px; }
 .empty { border-style: dashed; border-color: var(--ink-quiet); color: var(--ink-quiet); background: transparent; }
 .name { font-weight: 600; }
 @media (max-width: 899px) { .case { grid-template-columns: 1fr; padding: 14px; } }

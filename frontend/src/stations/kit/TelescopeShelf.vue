@@ -6,8 +6,8 @@ import { useWidth } from '@/shell/width'
 
 const props = defineProps<{ telescopes: readonly Telescope[], finders: readonly Finder[], chosenId: number | null }>()
 defineEmits<{ open: [telescope: Telescope] }>()
-const HEIGHT = 200
-const GROUND = 146
+const HEIGHT = 176
+const GROUND = 124
 const SPACE_PX = 36
 const LEAST_PX = 160
 const RULER_PX = 60
@@ -49,8 +49,8 @@ const PLAIN = { refractor: 'refractor', newtonian: 'Newtonian', catadioptric: 'c
       >
         <rect :x="one.left - 8" y="2" :width="one.wide + 16" :height="HEIGHT - 4" rx="10" class="touch" />
         <g :transform="`translate(${one.left} ${one.axis}) scale(${scale})`">
-          <path v-for="outline in one.shape.finders" :key="outline" :d="outline" class="finder" vector-effect="non-scaling-stroke" />
           <path v-for="outline in one.shape.outlines" :key="outline" :d="outline" class="tube" vector-effect="non-scaling-stroke" />
+          <path v-for="(outline, n) in one.shape.finders" :key="n" :d="outline" class="finder" vector-effect="non-scaling-stroke" />
         </g>
         <g v-if="one.shape.pivot_mm !== null" :transform="`translate(${one.left + one.shape.pivot_mm * scale} ${one.axis})`" class="pivot">
           <title>pivot, {{ one.shape.pivot_mm }} mm from the front</title>

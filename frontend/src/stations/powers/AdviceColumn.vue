@@ -30,13 +30,6 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
       </ul>
       <button v-if="climbs[0]?.glass_sum" type="button" class="link-button" @click="sums.open = climbs[0]!.glass_sum">Why no higher?</button>
     </section>
-    <section>
-      <h2>Ceilings</h2>
-      <p v-for="one in ladder.ceilings" :key="one.name" class="small">
-        <b class="figures">{{ one.magnification.toFixed(0) }}×</b>{{ ' ' }}{{ one.words }}
-        <span v-if="!one.sure" class="sr-only">{{ CEILING_WORDS[one.name] }} is an estimate</span>
-      </p>
-    </section>
     <section v-if="ladder.twins.length">
       <h2>Twins</h2>
       <p v-for="twin in ladder.twins" :key="twin.keep">{{ twin.words }}</p>
@@ -44,6 +37,17 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
     <section v-if="gap">
       <h2>Widest gap</h2>
       <p>{{ gap.words }}</p>
+    </section>
+    <section v-if="ladder.claims.length">
+      <h2>On the box</h2>
+      <p v-for="claim in ladder.claims" :key="claim.claim"><s v-if="!claim.holds">“{{ claim.printed.toFixed(0) }}×”</s><b v-else>“{{ claim.printed.toFixed(0) }}×”</b>{{ ' ' }}{{ claim.verdict }} {{ claim.exact_sum }}.</p>
+    </section>
+    <section>
+      <h2>Ceilings</h2>
+      <p v-for="one in ladder.ceilings" :key="one.name" class="small">
+        <b class="figures">{{ one.magnification.toFixed(0) }}×</b>{{ ' ' }}{{ one.words }}
+        <span v-if="!one.sure" class="sr-only">{{ CEILING_WORDS[one.name] }} is an estimate</span>
+      </p>
     </section>
     <section v-if="ladder.misfits.length">
       <h2>Does not fit</h2>
@@ -58,8 +62,8 @@ section { border-bottom: 1px solid var(--line); padding: 10px 0; display: grid; 
 section:last-child { border-bottom: 0; }
 h2 { font-size: 14px; color: var(--ink-quiet); }
 ul { list-style: none; padding: 0; margin: 0; }
-.climb { min-height: 36px; width: 100%; }
+.climb { min-height: 32px; width: 100%; }
 .climb:hover { color: var(--jade); }
-.link-button { padding: 4px 0; min-height: 40px; }
+.link-button { padding: 4px 0; min-height: 34px; }
 @media (max-width: 1099px) { .advice { grid-column: 1 / -1; overflow: visible; } }
 </style>

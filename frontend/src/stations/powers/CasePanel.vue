@@ -2,9 +2,11 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { eyepieces, type Eyepiece } from '@/api/items'
 import { call, type Refusal, type Schema } from '@/api/client'
+import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import { useEvening } from '@/shell/evening'
+import type { Ladder } from '@/shell/rungs'
 
-const props = defineProps<{ telescopeId: number }>()
+const props = defineProps<{ telescopeId: number, ladder: Ladder }>()
 const evening = useEvening()
 const most = ref(3)
 const picked = ref<number[]>([])
@@ -28,6 +30,11 @@ const difference = computed(() => {
   if (!best || !own) return ''
   const gain = own.off_percent - best.off_percent
   return gain < 0.5 ? 'Your set is as good.' : `The best set comes ${gain.toFixed(0)} percent nearer to a wished power.`
+})
+/** The rungs one would have with the picked set, or with the best one. */
+const shown = computed(() => {
+  const ids = (advice.value?.picked ?? advice.value?.best)?.eyepiece_ids ?? []
+  return { ...props.ladder, rungs: props.ladder.rungs.filter(rung => ids.includes(rung.eyepiece_id ?? 0)), twins: [], gaps: [] }
 })
 function toggle (id: number) {
   picked.value = picked.value.includes(id) ? picked.value.filter(one => one !== id) : [...picked.value, id]
@@ -63,14 +70,17 @@ watch([most, picked, () => props.telescopeId, () => evening.version], load)
       </article>
       <p v-else class="quiet">Pick some to see how they score.</p>
     </div>
+    <LadderDrawing v-if="shown.rungs.length" :ladder="shown" :selected-key="undefined" class="drawn" />
   </section>
 </template>
 
 <style scoped>
-.case { display: grid; grid-template-columns: 1fr 1fr; gap: 40px; padding: 24px; height: 100%; overflow-y: auto; align-content: start; }
+.case { display: grid; grid-template-columns: 1fr 1fr 1fr; gap: 28px; padding: 16px 20px; height: 100%; overflow-y: auto; }
 .ask, .own { display: grid; gap: 16px; align-content: start; }
 .best { border-left: 6px solid var(--jade); background: var(--jade-wash); border-radius: 8px; padding: 16px; display: grid; gap: 8px; }
 .best h2 { font-size: 20px; }
+.ask :deep(.v-btn) { min-width: 48px; padding: 0 12px; }
+.drawn { height: 100%; min-height: 420px; }
 .wells { display: flex; flex-wrap: wrap; gap: 10px; }
 .well { font: inherit; color: inherit; width: 84px; height: 84px; border-radius: 50%; border: 3px solid var(--ink); background: var(--ground); cursor: pointer; }
 .well[aria-pressed='true'] { background: var(--jade); color: var(--on-jade); border-color: var(--jade); }

@@ -57,8 +57,8 @@ watch(() => evening.version, load)
         <tbody>
           <tr v-for="row in shared" :key="row.label">
             <td>{{ row.label }}</td>
-            <td class="figures">{{ row.one.magnification.toFixed(0) }}× · {{ row.one.true_field_deg.toFixed(2) }}° · {{ row.one.exit_pupil_mm.toFixed(1) }} mm</td>
-            <td class="figures">{{ row.two ? `${row.two.magnification.toFixed(0)}× · ${row.two.true_field_deg.toFixed(2)}° · ${row.two.exit_pupil_mm.toFixed(1)} mm` : 'does not fit' }}</td>
+            <td class="figures">{{ row.one.magnification.toFixed(0) }}× {{ row.one.true_field_deg.toFixed(2) }}° {{ row.one.exit_pupil_mm.toFixed(1) }} mm</td>
+            <td class="figures">{{ row.two ? `${row.two.magnification.toFixed(0)}× ${row.two.true_field_deg.toFixed(2)}° ${row.two.exit_pupil_mm.toFixed(1)} mm` : 'does not fit' }}</td>
           </tr>
         </tbody>
       </table>
@@ -72,9 +72,11 @@ watch(() => evening.version, load)
 </template>
 
 <style scoped>
-.compare { display: grid; grid-template-columns: 1fr 1fr 1.1fr; gap: 16px; height: 100%; padding: 10px 16px; min-height: 0; }
+.compare { display: grid; grid-template-columns: 1fr 1fr 1.15fr; gap: 16px; height: 100%; padding: 10px 16px; min-height: 0; }
 .side { display: flex; flex-direction: column; gap: 8px; min-height: 0; }
+.side :deep(.v-input) { flex: none; }
 .drawing { flex: 1; min-height: 0; }
+.figures { font-size: 14px; letter-spacing: -0.04em; white-space: nowrap; }
 table { border-collapse: collapse; width: 100%; font-size: 15px; } th, td { text-align: left; padding: 10px 6px; border-bottom: 1px solid var(--line); }
 .none { height: 100%; display: grid; place-content: center; gap: 14px; text-align: center; }
 @media (max-width: 899px) { .compare { grid-template-columns: 1fr 1fr; overflow-y: auto; } .table { grid-column: 1 / -1; } .drawing { min-height: 420px; } }

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 import { call } from '@/api/client'
 import BigFigure from '@/shell/BigFigure.vue'
+import { useDriftTimer } from '@/shell/driftTimer'
 import { useNotices } from '@/shell/notices'
 import { useRungs, type Rung } from '@/shell/rungs'
 import { useSums, type Sum } from '@/shell/sums'
@@ -12,6 +13,7 @@ type Figure = 'magnification' | 'true_field' | 'exit_pupil' | 'drift' | 'focal_r
 const rungs = useRungs()
 const sums = useSums()
 const notices = useNotices()
+const drift = useDriftTimer()
 const showsAll = ref(false)
 const isAbout = computed(() => props.rung.magnification_off_percent > 0)
 
@@ -58,11 +60,21 @@ const relief = computed(() => {
       <dd><button type="button" class="plain-button figures open" :aria-label="`${one.label}: ${one.value}. How is this worked out?`" @click="openSum(one.figure)">{{ one.value }}</button></dd>
     </div>
   </dl>
+  <div v-if="showsAll || drift.isRunning || drift.result" class="timer">
+        <v-btn size="small" @click="drift.toggle()">{{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}</v-btn>
+        <p v-if="drift.result" class="small">
+          {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
+          <button type="button" class="link-button inline" @click="sums.open = drift.result.sum">{{ drift.result.true_field_deg.toFixed(2) }}°</button>
+        </p>
+        <p v-else class="small quiet">Start when a star enters, stop when it leaves (Space).</p>
+      </div>
 </template>
 
 <style scoped>
 .four { display: flex; flex-wrap: wrap; gap: 6px 14px; justify-content: space-between; }
-.all { padding: 0; min-height: 32px; }
+.all { padding: 0; min-height: 30px; }
+.timer { display: flex; align-items: center; gap: 14px; }
+.inline { padding: 0; min-height: 0; }
 .more { display: grid; grid-template-columns: repeat(3, 1fr); gap: 8px 12px; margin: 0; }
 dt { font-size: 13.5px; color: var(--ink-quiet); } dd { margin: 0; }
 .open { text-decoration: underline dotted; text-underline-offset: 3px; min-height: 32px; font-size: 15px; }

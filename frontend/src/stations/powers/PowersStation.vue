@@ -3,13 +3,10 @@ import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } fro
 import { call, type Schema } from '@/api/client'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import SaveMenu from '@/drawings/SaveMenu.vue'
-import { useDriftTimer } from '@/shell/driftTimer'
 import { useEvening } from '@/shell/evening'
 import { useKept } from '@/shell/kept'
 import { useNotices } from '@/shell/notices'
 import { useRungs } from '@/shell/rungs'
-import { useSums } from '@/shell/sums'
-import { minutesSeconds } from '@/shell/time'
 import AdviceColumn from './AdviceColumn.vue'
 import FiguresPanel from './FiguresPanel.vue'
 import ViewPanel from './ViewPanel.vue'
@@ -21,9 +18,7 @@ const CasePanel = defineAsyncComponent(() => import('./CasePanel.vue'))
 defineEmits<{ evening: [] }>()
 const rungs = useRungs()
 const evening = useEvening()
-const sums = useSums()
 const notices = useNotices()
-const drift = useDriftTimer()
 const host = ref<HTMLElement | null>(null)
 const tonight = shallowRef<Schema<'Tonight'> | null>(null)
 const tab = useKept<'ladder' | 'table' | 'compare' | 'case'>('powers-tab', 'ladder')
@@ -73,7 +68,7 @@ watch(() => evening.version, loadTonight)
 
     <RungTable v-if="tab === 'table'" :ladder="rungs.ladder" :csv-href="csvHref" :selected-key="rungs.selectedKey" class="full" @select="rungs.select" />
     <ComparePanel v-else-if="tab === 'compare'" class="full" />
-    <CasePanel v-else-if="tab === 'case' && rungs.ladder.telescope_id" :telescope-id="rungs.ladder.telescope_id" class="full" />
+    <CasePanel v-else-if="tab === 'case' && rungs.ladder.telescope_id" :telescope-id="rungs.ladder.telescope_id" :ladder="rungs.ladder" class="full" />
     <template v-else>
       <section class="left" aria-label="Ladder">
         <header class="head">
@@ -87,14 +82,6 @@ watch(() => evening.version, loadTonight)
       <section class="middle" aria-label="View">
         <ViewPanel />
         <FiguresPanel :rung="rungs.selected" />
-        <div class="timer">
-          <v-btn size="small" @click="drift.toggle()">{{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}</v-btn>
-          <p v-if="drift.result" class="small">
-            {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
-            <button type="button" class="link-button inline" @click="sums.open = drift.result.sum">{{ drift.result.true_field_deg.toFixed(2) }}°</button>
-          </p>
-          <p v-else class="small quiet">Start when a star enters, stop when it leaves (Space).</p>
-        </div>
       </section>
       <AdviceColumn :ladder="rungs.ladder" :targets="tonight?.targets ?? []" @select="rungs.select" />
     </template>
@@ -130,8 +117,6 @@ watch(() => evening.version, loadTonight)
 .head { display: flex; align-items: center; justify-content: space-between; gap: 10px; flex: none; }
 .drawing { flex: 1; min-height: 0; }
 .middle { gap: 5px; overflow-y: auto; overflow-x: hidden; }
-.timer { display: flex; align-items: center; gap: 14px; }
-.inline { padding: 0; min-height: 0; }
 .empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
 .empty svg { stroke: var(--ink-quiet); stroke-width: 5; stroke-linecap: round; fill: none; }
 @media (max-width: 1099px) { .powers { grid-template-columns: 1fr 1fr; overflow-y: auto; } }

@@ -38,7 +38,7 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
     </figure>
   </div>
   <div v-if="discs.disc" class="words">
-    <p>{{ discs.disc.words }} <span class="quiet">Centre to edge in {{ minutesSeconds(discs.disc.time_to_leave_s) }} min, drifting west.</span></p>
+    <p class="small">{{ discs.disc.words }} <span class="quiet">Centre to edge in {{ minutesSeconds(discs.disc.time_to_leave_s) }} min, drifting west. {{ discs.mode === 'naked' ? 'Up is toward the zenith.' : discs.disc.orientation.words }}</span></p>
     <div class="modes">
       <v-btn-toggle v-model="discs.mode" mandatory divided variant="outlined" aria-label="Which way up">
         <v-btn value="eyepiece" size="small">As in the eyepiece</v-btn>
@@ -48,7 +48,6 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
         {{ discs.besideKey ? 'One disc' : 'Set beside' }}
       </v-btn>
     </div>
-    <p class="small quiet">{{ discs.mode === 'naked' ? 'Up is toward the zenith.' : discs.disc.orientation.words }}</p>
   </div>
 </template>
 

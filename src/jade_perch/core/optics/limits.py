@@ -114,7 +114,7 @@ def band_edges(eye_pupil_mm: float, aperture_mm: float) -> list[BandEdge]:
         ("widest", min(WIDE_MM, eye_pupil_mm), "widest, brightest"),
         ("clusters", min(CLUSTER_MM, eye_pupil_mm), "clusters, galaxies"),
         ("all_round", SCHOOL_EXIT_PUPIL_MM["detail"], "all-round, globulars"),
-        ("fine", SCHOOL_EXIT_PUPIL_MM["steady"], "Moon, planets, doubles"),
+        ("fine", SCHOOL_EXIT_PUPIL_MM["steady"], "planets, doubles"),
         ("empty", 0.0, "empty magnification"),
     ]
     highs = [None, *(low for _, low, _ in edges[:-1])]
