@@ -14,19 +14,12 @@ ROOT = Path(__file__).parents[1]
 CORE = sorted((ROOT / "src/jade_perch/core").rglob("*.py"))
 UNITS = (
     "_mm", "_m", "_km", "_au", "_deg", "_arcmin", "_arcsec", "_s", "_min", "_h", "_days",
-    "_years", "_percent", "_in", "_mag", "_mpsas", "_lux", "_sr", "_kg", "_c", "_hz", "_direction",
+    "_years", "_percent", "_in", "_mag", "_mpsas", "_lux", "_sr", "_kg", "_c", "_hz",
+    "_direction", "_diopters", "_cd_m2",
 )  # fmt: skip
-PLAIN = {
-    "magnification",
-    "factor",
-    "amplification",
-    "fraction",
-    "low",
-    "high",
-    "power",
-    "lit",
-    "transmission",
-}
+PLAIN = {"magnification", "factor", "amplification", "fraction", "transmission"}
+PLAIN |= {"field_factor", "printed"}  # a printed power or factor
+VECTORS = {"direction", "directions", "at", "toward"}  # unit vectors have no unit
 
 
 def functions():
@@ -44,7 +37,7 @@ def test_every_float_parameter_of_the_core_names_its_unit():
         if argument.annotation is not None
         and ast.unparse(argument.annotation) in ("float", "Floats", "ArrayLike")
         and not argument.arg.endswith(UNITS)
-        and argument.arg not in PLAIN
+        and argument.arg not in PLAIN | VECTORS
         and not node.name.startswith("_")
     ]
     assert nameless == []

@@ -6,6 +6,7 @@ import pytest
 
 TUBE = {"name": "Tube", "aperture_mm": 100, "focal_length_mm": 900, "design": "refractor"}
 GLASS = {"name": "Glass", "focal_length_mm": 20, "apparent_field_deg": 60}
+ZOOM = {"zoom_to_focal_length_mm": 8, "zoom_to_apparent_field_deg": 60}
 SITE = {"name": "Here", "latitude_deg": 48.7, "longitude_deg": 8.1, "zone": "Europe/Berlin"}
 
 
@@ -30,6 +31,9 @@ def refused(response, status=422):
         ("kit/telescopes", TUBE, "focuser_barrel_in", "3", "'2'"),
         ("kit/telescopes", TUBE, "name", "  ", "1 to 80 characters"),
         ("kit/telescopes", TUBE, "colour", "white", "only known fields"),
+        ("kit/telescopes", TUBE, "mask_opening_mm", 100, "less than the aperture of 100 mm"),
+        ("kit/telescopes", TUBE, "obstruction_percent", 61, "0 to 60 %"),
+        ("kit/eyepieces", GLASS | ZOOM, "zoom_to_focal_length_mm", 20, "less than 20 mm"),
         ("kit/eyepieces", GLASS, "field_stop_mm", 33, "27 mm in a 1.25 in barrel"),
         ("kit/eyepieces", GLASS, "barrel_in", "1.5", "'1.25'"),
         ("evening/sites", SITE, "latitude_deg", 91, "-90 to 90"),
@@ -124,7 +128,7 @@ def test_export_into_an_empty_database_and_out_again(demo, client, tmp_path_fact
     text = demo.get("/api/kit/export.csv").content
     other = TestClient(create_app(tmp_path_factory.mktemp("other"), Clock()))
     report = other.post("/api/kit/import", content=text).json()
-    assert (report["new"], report["applied"]) == (11, True)
+    assert (report["new"], report["applied"]) == (29, True)
     assert other.get("/api/kit/export.csv").content == text
 
 
@@ -152,19 +156,73 @@ def test_the_demo_evening(demo):
 
 def test_every_figure_of_a_rung_opens_to_its_own_value(demo):
     rung = demo.get("/api/powers/ladders?telescope_id=1").json()[0]["rungs"][3]
-    at = f"telescope_id=1&eyepiece_id={rung['eyepiece_id']}&amplifier_id={rung['amplifier_id']}"
     shown = {
         "magnification": f"{rung['magnification']:.1f}×",
         "true_field": f"{rung['true_field_deg']:.2f}°",
         "exit_pupil": f"{rung['exit_pupil_mm']:.2f} mm",
         "focal_ratio": f"f/{rung['focal_ratio']:.1f}",
+        "working_aperture": f"{rung['working_aperture_mm']:.0f} mm",
+        "brightness": f"{rung['relative_brightness']:.0%}",
+        "faintest": f"{rung['faintest_mag']:.1f}",
+        "dawes": f"{rung['dawes_arcsec']:.2f}″",
+        "rayleigh": f"{rung['rayleigh_arcsec']:.2f}″",
+        "eye_relief": f"{rung['eye_relief_mm']:.0f} mm",
+        "refocus": f"{-rung['refocus_mm']:.2f} mm inwards",
+        "drift": " min",
+        "nudge": " min",
     }
+    at = {"telescope_id": 1, "rung": rung["key"]}
     for figure, result in shown.items():
-        opened = demo.get(f"/api/powers/sums/{figure}?{at}").json()
-        assert result in opened["result"]
-        assert opened["source"] and opened["formula"] and opened["sureness"] == "about"
-    refused(demo.get("/api/powers/sums/magic?telescope_id=1&eyepiece_id=1"))
+        answer = demo.get(f"/api/powers/sums/{figure}", params=at)
+        opened = answer.json()
+        assert result in opened["result"], figure
+        assert opened["source"] and opened["formula"] and opened["worked"]
+    refused(demo.get("/api/powers/sums/magic?telescope_id=1&rung=e1"))
+    lost = refused(demo.get("/api/powers/sums/drift?telescope_id=1&rung=e99"))
+    assert lost["errors"][0]["field"] == "rung"
     refused(demo.get("/api/powers/drift?elapsed_s=-3"))
+
+
+def test_first_light_leaves_amplifiers_off_until_asked(demo):
+    tube = demo.get("/api/kit/telescopes").json()[0]
+    demo.put("/api/kit/telescopes/1", json={**tube, "id": None, "is_new": True})
+    plain = demo.get("/api/powers/ladders?telescope_id=1").json()[0]
+    assert (len(plain["rungs"]), plain["amplifiers_on"]) == (5, False)
+    choice = demo.get("/api/evening").json()["choice"]
+    demo.put("/api/evening", json={**choice, "amplifiers_on": True})
+    assert len(demo.get("/api/powers/ladders?telescope_id=1").json()[0]["rungs"]) == 14
+
+
+def test_the_table_of_rungs_as_a_file(demo):
+    text = demo.get("/api/powers/ladders.csv?telescope_id=1&masked=true").text
+    lines = text.splitlines()
+    assert lines[0].startswith("telescope_name,label,placement,is_masked,magnification,")
+    assert len(lines) == 1 + 2 * 14
+
+
+@pytest.mark.parametrize(
+    ("query", "field"),
+    [
+        ("audit/eyepiece?telescope_id=1&focal_length_mm=0&printed=100", "focal_length_mm"),
+        ("audit/largest?telescope_id=1&printed=-4", "printed"),
+        ("audit/amplifier?telescope_id=1&printed=1", "printed"),
+        ("case?telescope_id=1&most_eyepieces=0", "most_eyepieces"),
+        ("disc?telescope_id=1&rung=e1&target=sun", "target"),
+        ("disc?telescope_id=1&rung=zzz&target=moon", "rung"),
+        ("ladders?declination_deg=91", "declination_deg"),
+    ],
+)
+def test_wrong_questions_of_powers_are_refused_by_field(demo, query, field):
+    problem = refused(demo.get(f"/api/powers/{query}"))
+    assert problem["errors"][0]["field"] == field
+
+
+def test_what_is_due_on_the_demo_evening(demo):
+    due = demo.get("/api/kit/due").json()
+    assert [one["item_name"] for one in due] == ["Front foil for the Wren", "Dot on the Heron"]
+    task = due[0]["upkeep"]
+    demo.put(f"/api/kit/upkeeps/{task['id']}", json={**task, "id": None, "last_done": "2027-02-13"})
+    assert len(demo.get("/api/kit/due").json()) == 1
 
 
 def test_only_loopback_names_are_answered(client):

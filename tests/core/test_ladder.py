@@ -4,10 +4,10 @@ from itertools import pairwise
 
 import pytest
 
-from jade_perch.core.kit import Amplifier, Eyepiece, Observer, Telescope
-from jade_perch.core.optics.ladder import build_ladder
+from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Observer, Telescope
+from jade_perch.core.optics.ladder import Ways, build_ladder
 from jade_perch.core.optics.limits import band_edges, band_of, ceilings, eye_pupil
-from jade_perch.core.optics.sums import rung_sum
+from jade_perch.core.optics.viewer import make_viewer
 
 TUBE = Telescope(
     id=1,
@@ -17,6 +17,7 @@ TUBE = Telescope(
     design="newtonian",
     obstruction_percent=29,
     focuser_barrel_in="2",
+    mask_opening_mm=45,
 )
 WIDE = Eyepiece(
     id=1,
@@ -29,12 +30,14 @@ WIDE = Eyepiece(
 )
 MIDDLE = Eyepiece(id=2, name="Middle", focal_length_mm=13, apparent_field_deg=62, eye_relief_mm=14)
 SHORT = Eyepiece(id=3, name="Short", focal_length_mm=7.5, apparent_field_deg=52, eye_relief_mm=6)
-BARLOW = Amplifier(id=1, name="Barlow", factor=1.8)
-PUPIL = eye_pupil(Observer(name="Measured", eye_pupil_mm=6.0))
+BARLOW = Amplifier(id=1, name="Barlow", factor=1.8, focal_length_mm=62)
+TELECENTRIC = Amplifier(id=2, name="Telecentric", factor=2.5, kind="telecentric")
+DIAGONAL = Diagonal(id=1, name="Diagonal", light_path_mm=70)
+VIEWER = make_viewer(Observer(name="Measured", eye_pupil_mm=6.0), None, 3)
 
 
-def ladder(*eyepieces, amplifiers=(), telescope=TUBE, steadiness=3):
-    return build_ladder(telescope, eyepieces, amplifiers, PUPIL, steadiness)
+def ladder(*eyepieces, amplifiers=(), telescope=TUBE, diagonal=None, viewer=VIEWER, **ways):
+    return build_ladder(telescope, eyepieces, amplifiers, viewer, diagonal, Ways(**ways))
 
 
 def test_rungs_stand_in_order_with_their_figures():
@@ -49,6 +52,7 @@ def test_rungs_stand_in_order_with_their_figures():
     wide = made.rungs[0]
     # 2·atan(35.6/1520) = 2.683°, by hand
     assert (wide.true_field_deg, wide.field_is_about) == (pytest.approx(2.683, abs=0.001), False)
+    assert wide.field_off_percent == wide.magnification_off_percent == 0
     assert wide.exit_pupil_mm == pytest.approx(5.526, abs=0.001)  # 30 mm / f5.43
 
 
@@ -59,6 +63,78 @@ def test_what_does_not_fit_is_said_once_with_its_reason():
     assert "Barlow takes up to 1.25 in" in made.misfits[0].reason
     small = TUBE.model_copy(update={"focuser_barrel_in": "1.25"})
     assert [m.labels for m in ladder(WIDE, MIDDLE, telescope=small).misfits] == [["30 mm"]]
+    old = TUBE.model_copy(update={"focuser_barrel_in": "0.965"})
+    assert ladder(MIDDLE, telescope=old).rungs == []
+
+
+def test_a_barlow_ahead_of_the_diagonal_is_stronger_a_telecentric_one_is_not():
+    made = ladder(SHORT, amplifiers=[BARLOW, TELECENTRIC], diagonal=DIAGONAL, ahead=True)
+    power = {r.label: r.magnification for r in made.rungs}
+    # 1.8 + 70/62 = 2.929; 2.929 × 760 / 7.5 = 296.8, by hand
+    assert power["7.5 mm + 1.8× ahead"] == pytest.approx(296.8, abs=0.1)
+    assert power["7.5 mm + 1.8×"] == pytest.approx(182.4, abs=0.1)
+    assert "7.5 mm + 2.5× ahead" not in power
+
+
+def test_the_doubt_of_an_unknown_barlow_is_larger_and_both_are_passed_on():
+    unknown = BARLOW.model_copy(update={"id": 3, "focal_length_mm": None})
+    made = ladder(SHORT, amplifiers=[BARLOW, unknown], diagonal=DIAGONAL, ahead=True)
+    off = {r.key: (r.magnification_off_percent, r.field_off_percent) for r in made.rungs}
+    assert off["e3"] == (0, pytest.approx(5, abs=0.01))
+    assert off["e3+a1"] == (pytest.approx(5, abs=0.01), pytest.approx(7.07, abs=0.01))
+    assert off["e3+a3!"][0] > off["e3+a1!"][0] > 0
+
+
+def test_two_in_a_row_multiply_and_a_mask_makes_a_smaller_telescope():
+    made = ladder(SHORT, amplifiers=[BARLOW, TELECENTRIC], stacked=True, masked=True)
+    by_key = {r.key: r for r in made.rungs}
+    assert by_key["e3+a1+a2"].magnification == pytest.approx(760 / 7.5 * 4.5, abs=0.1)
+    masked, full = by_key["e3#"], by_key["e3"]
+    assert masked.magnification == full.magnification
+    assert masked.exit_pupil_mm == pytest.approx(45 / 101.33, abs=0.001)
+    assert masked.dawes_arcsec == pytest.approx(116 / 45, abs=0.001)
+    assert not any(twin.keys == ["e3", "e3#"] for twin in made.twins)
+
+
+def test_a_zoom_stands_at_its_ends_and_between():
+    zoom = Eyepiece(
+        id=5,
+        name="Zoom",
+        focal_length_mm=24,
+        apparent_field_deg=40,
+        zoom_to_focal_length_mm=8,
+        zoom_to_apparent_field_deg=60,
+    )
+    rungs = ladder(zoom).rungs
+    assert [r.key for r in rungs] == ["e5", "e5.1", "e5.2"]
+    assert [round(r.magnification, 1) for r in rungs] == [31.7, 54.8, 95.0]
+    # between the ends the field is taken to change evenly: 40 + (24-13.86)/16·20 = 52.7°
+    assert rungs[1].true_field_deg * rungs[1].magnification == pytest.approx(52.68, abs=0.02)
+
+
+def test_a_beam_wider_than_the_eye_works_like_a_smaller_aperture():
+    old_eye = make_viewer(Observer(name="Old", eye_pupil_mm=4.0), None, 3)
+    wide = ladder(WIDE, viewer=old_eye).rungs[0]
+    assert wide.working_aperture_mm == pytest.approx(25.33 * 4, abs=0.1)
+    assert wide.band == "wasted" and "works like 101 mm" in wide.verdict
+    # brightness per area is the eye's own, but for losses, once the eye is filled
+    assert wide.relative_brightness == pytest.approx(0.80 * (1 - 0.29**2) * 0.95, abs=0.001)
+
+
+def test_glasses_and_refocus_follow_the_observer():
+    short_sighted = Observer(name="S", glasses="astigmatism", sight_diopters=-3.0, age_years=40)
+    viewer = make_viewer(short_sighted, None, 3)
+    wide, short = ladder(WIDE, SHORT, viewer=viewer).rungs
+    assert wide.glasses.startswith("Keep the glasses on")
+    assert short.glasses.startswith("Take the glasses off")
+    assert short.refocus_mm == pytest.approx(-0.169, abs=0.001)  # 7.5²·3/1000
+    assert ladder(SHORT).rungs[0].refocus_mm is None
+
+
+def test_claims_of_the_box_are_judged():
+    boasting = TUBE.model_copy(update={"printed_power": 450})
+    (claim,) = ladder(WIDE, telescope=boasting).claims
+    assert (claim.holds, claim.actual) == (False, pytest.approx(280))
 
 
 def test_the_twin_with_less_glass_is_kept():
@@ -81,9 +157,10 @@ def test_eight_percent_and_not_more():
 
 
 def test_the_widest_gap_names_the_glass_in_its_middle():
-    gap = ladder(WIDE, SHORT).gaps[0]
-    # the geometric mean of 30 and 7.5 mm is 15 mm
+    gap = ladder(WIDE, SHORT, amplifiers=[BARLOW]).gaps[0]
+    # the geometric mean of 30 and 7.5 mm is 15 mm; with the 1.8× it would be 27 mm
     assert gap.fill_focal_length_mm == pytest.approx(15.0, abs=0.01)
+    assert gap.fill_with_amplifier[0].focal_length_mm == pytest.approx(27.0, abs=0.01)
     assert gap.ratio == pytest.approx(4.0, abs=0.001)
     assert "First learn the ones you own" in gap.words
     assert ladder(WIDE, MIDDLE.model_copy(update={"focal_length_mm": 16.7})).gaps == []
@@ -103,8 +180,6 @@ def test_the_barrel_caps_a_field_the_label_promises():
     rung = ladder(greedy).rungs[0]
     assert rung.true_field_deg == pytest.approx(2.035, abs=0.001)  # 2·atan(27/1520)
     assert rung.field_is_about
-    opened = rung_sum("true_field", TUBE, greedy, None, PUPIL)
-    assert "27 mm" in opened.worked and opened.sureness == "about"
 
 
 def test_the_three_schools_and_the_air():

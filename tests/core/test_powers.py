@@ -63,3 +63,27 @@ def test_nonsense_gives_nan(nonsense):
 @pytest.mark.parametrize("eyepieces", [25.0, [25.0, 10.0], [[25.0], [10.0]]])
 def test_shape_follows_the_input(eyepieces):
     assert np.shape(powers.magnification(1000, eyepieces)) == np.shape(eyepieces)
+
+
+@pytest.mark.parametrize(("eyepiece_mm", "factor", "barlow_mm"), [(25, 2, 65), (10, 2.5, 40)])
+def test_eye_relief_gain_by_tracing_a_ray(eyepiece_mm, factor, barlow_mm):
+    """A ray from the aperture's middle, thin lens by thin lens, crosses the axis at the pupil."""
+    focal_mm = 900.0
+
+    def crossing(lenses):
+        height, slope, at = 0.0, 1e-3, 0.0
+        for place, power in lenses:
+            height += slope * (place - at)
+            slope, at = slope - height * power, place
+        return at - height / slope - lenses[-1][0]
+
+    behind = (factor - 1) * barlow_mm
+    barlow_at = focal_mm - behind / factor
+    plain = crossing([(focal_mm + eyepiece_mm, 1 / eyepiece_mm)])
+    amplified = crossing(
+        [(barlow_at, -1 / barlow_mm), (barlow_at + behind + eyepiece_mm, 1 / eyepiece_mm)]
+    )
+    gain = powers.eye_relief_gain_mm(focal_mm, eyepiece_mm, factor, barlow_mm)
+    assert gain == pytest.approx(amplified - plain, abs=0.001)
+    assert powers.eye_relief_gain_mm(focal_mm, eyepiece_mm, 1.0, np.nan) == 0
+    assert powers.eye_relief_gain_mm(focal_mm, eyepiece_mm, factor, np.inf) < 0

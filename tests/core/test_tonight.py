@@ -8,7 +8,7 @@ from jade_perch.core.evening.choose import choose_glass
 from jade_perch.core.evening.tonight import direction, make_tonight
 from jade_perch.core.kit import Eyepiece, Telescope
 from jade_perch.core.optics.ladder import build_ladder
-from jade_perch.core.optics.limits import eye_pupil
+from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.safety import refused_for_sun, sun_at
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import make_night
@@ -25,7 +25,7 @@ GLASS = [
 
 
 def ladder(steadiness=3, eyepieces=GLASS):
-    return build_ladder(TUBE, eyepieces, [], eye_pupil(None), steadiness)
+    return build_ladder(TUBE, eyepieces, [], make_viewer(None, None, steadiness))
 
 
 def tonight(now=NOW, site=SITE, day=date(2027, 2, 13)):

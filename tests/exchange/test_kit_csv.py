@@ -1,12 +1,17 @@
 """The kit as CSV: out and in again, and every way a file can be wrong."""
 
+import json
+
+import jsonschema
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
-from jade_perch.exchange.kit_csv import COLUMNS, MOST_BYTES, compare, read_kit, write_kit
+from jade_perch.core.kit import Amplifier, Eyepiece, Finder, Mount, Telescope, Upkeep
+from jade_perch.core.records import check_together, compare
+from jade_perch.exchange.kit_csv import COLUMNS, MOST_BYTES, read_kit, write_kit
+from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
 
 names = (
     st.text(min_size=1, max_size=40)
@@ -51,10 +56,53 @@ amplifiers = st.builds(
     )
 )
 def test_out_and_in_again_is_the_same(items):
-    text = write_kit(items)
-    parsed = read_kit(text.encode())
-    assert [one.model for one in parsed] == items
-    assert write_kit([one.model for one in parsed if one.model]) == text
+    text, document = write_kit(items), write_kit_json(items)
+    assert [one.model for one in read_kit(text.encode())] == items
+    assert [one.model for one in read_kit_json(document.encode())] == items
+    jsonschema.validate(json.loads(document), kit_schema())
+
+
+def test_references_go_out_and_in_by_name():
+    mount = Mount(id=7, name="Stand")
+    tube = Telescope(
+        id=3, name="T", aperture_mm=100, focal_length_mm=900, design="refractor", mount_id=7
+    )
+    dot = Finder(id=4, name="Dot", kind="dot", telescope_id=3)
+    battery = Upkeep(id=5, item_kind="finder", item_id=4, task="battery")
+    kit = [mount, tube, dot, battery]
+    for records in (read_kit(write_kit(kit).encode()), read_kit_json(write_kit_json(kit).encode())):
+        checked = check_together(records, [])
+        assert [one.problems for one in checked] == [[]] * 4
+        assert checked[1].references == {"mount_id": ("mount", "Stand")}
+        assert checked[3].name == "battery of finder Dot"
+        assert {row.outcome for row in compare(checked, kit).rows} == {"same"}
+    lost = check_together(read_kit(write_kit([mount, tube, dot]).encode())[2:], [])
+    assert lost[0].problems[0].field == "telescope_name"
+
+
+@pytest.mark.parametrize(
+    ("text", "field"),
+    [
+        ("{", "file"),
+        ("[" * 100_000, "file"),
+        ("[]", "format"),
+        ('{"format": "other", "version": 1}', "format"),
+        ('{"format": "jade-perch-kit", "version": 2, "items": []}', "format"),
+        ('{"format": "jade-perch-kit", "version": 1, "items": 3}', "items"),
+        ('{"format": "jade-perch-kit", "version": 1, "items": [3]}', "items"),
+    ],
+)
+def test_a_document_that_cannot_be_read_says_why(text, field):
+    with pytest.raises(OutOfRange) as caught:
+        read_kit_json(text.encode())
+    assert caught.value.field == field
+
+
+def test_nan_in_a_document_is_refused_by_its_field():
+    item = '{"item": "amplifier", "name": "A", "factor": NaN}'
+    document = f'{{"format": "jade-perch-kit", "version": 1, "items": [{item}]}}'
+    (row,) = compare(read_kit_json(document.encode()), []).rows
+    assert (row.outcome, row.problems[0].field) == ("refused", "factor")
 
 
 def test_the_report_names_line_field_value_range_and_cure():
@@ -68,7 +116,7 @@ def test_the_report_names_line_field_value_range_and_cure():
         "eyepiece,good,20,50,\r\n"
     )
     kept = [Eyepiece(id=4, name="GOOD", focal_length_mm=25, apparent_field_deg=50)]
-    report = compare(read_kit(text.encode()), kept)
+    report = compare(check_together(read_kit(text.encode()), kept), kept)
     assert [(r.line, r.outcome) for r in report.rows] == [
         (2, "changed"),
         (4, "refused"),

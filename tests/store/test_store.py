@@ -6,6 +6,7 @@ import pytest
 
 from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.kit import Eyepiece, Telescope
+from jade_perch.core.records import Record, read_record
 from jade_perch.demo.loader import load_demo, load_demo_kit
 from jade_perch.store.connection import atomic, connect
 from jade_perch.store.errors import DatabaseUnusable, NameTaken, NotFound
@@ -19,10 +20,15 @@ from jade_perch.store.items import (
     restore_item,
 )
 from jade_perch.store.journal import OBSERVATIONS
-from jade_perch.store.kit import EYEPIECES, TELESCOPES, import_items, whole_kit
+from jade_perch.store.kit import EYEPIECES, MOUNTS, OBSERVERS, TELESCOPES, import_records, whole_kit
 from jade_perch.store.migrations import MIGRATIONS, migrate
 
 TUBE = Telescope(name="Tube", aperture_mm=100, focal_length_mm=900, design="refractor")
+OLD_TELESCOPE = """
+INSERT INTO telescope
+  (name, aperture_mm, focal_length_mm, design, obstruction_percent, focuser_barrel_in)
+VALUES ('Tube', 100, 900, 'refractor', 0, '1.25')
+"""
 SCHEMA = "SELECT name, sql FROM sqlite_master WHERE sql IS NOT NULL ORDER BY name"
 
 
@@ -51,7 +57,7 @@ def test_every_earlier_version_comes_forward(tmp_path, db, from_step):
     old = connect(tmp_path / "old.sqlite3")
     migrate(old, MIGRATIONS[:from_step])
     if from_step:
-        add_item(old, TELESCOPES, TUBE)
+        old.execute(OLD_TELESCOPE)
     migrate(old)
     migrate(old)
     assert schema_of(old) == schema_of(db)
@@ -113,10 +119,38 @@ def test_deleting_can_be_undone_unless_the_name_is_in_use(db):
 
 def test_an_import_is_all_or_nothing(db):
     add_item(db, TELESCOPES, TUBE)
+    changed = TUBE.model_copy(update={"aperture_mm": 80.0})
     bad = TUBE.model_copy(update={"name": "x" * 200})  # past the model, refused by the table
+    records = [
+        Record(place=n, item="telescope", name=one.name, model=one)
+        for n, one in enumerate((changed, bad))
+    ]
     with pytest.raises(sqlite3.IntegrityError):
-        import_items(db, [TUBE.model_copy(update={"aperture_mm": 80.0}), bad])
+        import_records(db, records)
     assert [t.aperture_mm for t in list_items(db, TELESCOPES)] == [100.0]
+
+
+def test_references_by_name_become_real_ones(db):
+    telescope = {"item": "telescope", **TUBE.model_dump(exclude_none=True), "mount_name": "Stand"}
+    mount = {"item": "mount", "name": "Stand", "kind": "altaz"}
+    import_records(db, [read_record(1, telescope), read_record(2, mount)])
+    (stored,), (stand,) = list_items(db, TELESCOPES), list_items(db, MOUNTS)
+    assert stored.mount_id == stand.id
+
+
+def test_old_glasses_and_amplifiers_come_forward(tmp_path):
+    old = connect(tmp_path / "old.sqlite3")
+    migrate(old, MIGRATIONS[:3])
+    old.execute("INSERT INTO observer (name, wears_glasses) VALUES ('Ilse', 1), ('Tam', 0)")
+    old.execute(
+        "INSERT INTO evening_choice (id, school, steadiness, amplifiers_on) "
+        "VALUES (1, 'steady', 4, 0)"
+    )
+    migrate(old)
+    assert [o.glasses for o in list_items(old, OBSERVERS)] == ["sight", "none"]
+    choice = get_choice(old)
+    assert (choice.school, choice.steadiness, choice.amplifiers_on) == ("steady", 4, False)
+    old.close()
 
 
 def test_the_demo_never_touches_what_is_there(db):

@@ -52,10 +52,12 @@ class _Case:
 
     @property
     def amplified(self) -> str:
+        """The amplified focal length as it is worked out."""
         return f"{self.factor:.3g} × {self.one.telescope.focal_length_mm:g} mm"
 
     @property
     def sureness(self) -> Sureness:
+        """Exact, unless an amplifier's factor is part of it."""
         return "about" if self.rung.magnification_off_percent else "exact"
 
 
@@ -156,9 +158,9 @@ def _focal_ratio(case: _Case) -> Sum:
     )
 
 
-def minutes_seconds(seconds: float) -> str:
-    """Return seconds as ``M:SS min``."""
-    minutes, rest = divmod(round(seconds), 60)
+def minutes_seconds(elapsed_s: float) -> str:
+    """Return a time in seconds as ``M:SS min``."""
+    minutes, rest = divmod(round(elapsed_s), 60)
     return f"{minutes}:{rest:02d} min"
 
 

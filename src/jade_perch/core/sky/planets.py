@@ -52,6 +52,14 @@ def ring_tilt_deg(direction: Floats) -> float:
     return float(np.degrees(np.arcsin(-np.dot(pole, direction))))
 
 
+def _sin(angle_deg: float) -> float:
+    return float(np.sin(np.radians(angle_deg)))
+
+
+def _cos(angle_deg: float) -> float:
+    return float(np.cos(np.radians(angle_deg)))
+
+
 def jovian_moons(moment_utc: datetime) -> list[JovianMoon]:
     """Return the four bright moons, right to about a tenth of Jupiter's radius.
 
@@ -59,28 +67,22 @@ def jovian_moons(moment_utc: datetime) -> list[JovianMoon]:
     """
     d = (moment_utc.timestamp() - J2000_UNIX_S) / 86400
 
-    def sin(degrees: float) -> float:
-        return float(np.sin(np.radians(degrees)))
-
-    def cos(degrees: float) -> float:
-        return float(np.cos(np.radians(degrees)))
-
     v = 172.74 + 0.00111588 * d
     m = 357.529 + 0.9856003 * d
-    n = 20.020 + 0.0830853 * d + 0.329 * sin(v)
-    j = 66.115 + 0.9025179 * d - 0.329 * sin(v)
-    b = 5.555 * sin(n) + 0.168 * sin(2 * n)
-    k = j + 1.915 * sin(m) + 0.020 * sin(2 * m) - b
-    sun_earth = 1.00014 - 0.01671 * cos(m) - 0.00014 * cos(2 * m)
-    sun_jupiter = 5.20872 - 0.25208 * cos(n) - 0.00611 * cos(2 * n)
-    distance = (sun_jupiter**2 + sun_earth**2 - 2 * sun_jupiter * sun_earth * cos(k)) ** 0.5
-    phase = float(np.degrees(np.arcsin(sun_earth / distance * sin(k))))
-    longitude = 34.35 + 0.083091 * d + 0.329 * sin(v) + b
-    tilt_sun = 3.12 * sin(longitude + 42.8)
+    n = 20.020 + 0.0830853 * d + 0.329 * _sin(v)
+    j = 66.115 + 0.9025179 * d - 0.329 * _sin(v)
+    b = 5.555 * _sin(n) + 0.168 * _sin(2 * n)
+    k = j + 1.915 * _sin(m) + 0.020 * _sin(2 * m) - b
+    sun_earth = 1.00014 - 0.01671 * _cos(m) - 0.00014 * _cos(2 * m)
+    sun_jupiter = 5.20872 - 0.25208 * _cos(n) - 0.00611 * _cos(2 * n)
+    distance = (sun_jupiter**2 + sun_earth**2 - 2 * sun_jupiter * sun_earth * _cos(k)) ** 0.5
+    phase = float(np.degrees(np.arcsin(sun_earth / distance * _sin(k))))
+    longitude = 34.35 + 0.083091 * d + 0.329 * _sin(v) + b
+    tilt_sun = 3.12 * _sin(longitude + 42.8)
     tilt = (
         tilt_sun
-        - 2.22 * sin(phase) * cos(longitude + 22)
-        - 1.30 * (sun_jupiter - distance) / distance * sin(longitude - 100.5)
+        - 2.22 * _sin(phase) * _cos(longitude + 22)
+        - 1.30 * (sun_jupiter - distance) / distance * _sin(longitude - 100.5)
     )
     t = d - distance / 173
     shift = phase - b
@@ -90,18 +92,18 @@ def jovian_moons(moment_utc: datetime) -> list[JovianMoon]:
     u4 = 224.8092 + 21.4879800 * t + shift
     g, h = 331.18 + 50.310482 * t, 87.45 + 21.569231 * t
     angles = (
-        u1 + 0.473 * sin(2 * (u1 - u2)),
-        u2 + 1.065 * sin(2 * (u2 - u3)),
-        u3 + 0.165 * sin(g),
-        u4 + 0.843 * sin(h),
+        u1 + 0.473 * _sin(2 * (u1 - u2)),
+        u2 + 1.065 * _sin(2 * (u2 - u3)),
+        u3 + 0.165 * _sin(g),
+        u4 + 0.843 * _sin(h),
     )
     radii = (
-        5.9057 - 0.0244 * cos(2 * (u1 - u2)),
-        9.3966 - 0.0882 * cos(2 * (u2 - u3)),
-        14.9883 - 0.0216 * cos(g),
-        26.3627 - 0.1939 * cos(h),
+        5.9057 - 0.0244 * _cos(2 * (u1 - u2)),
+        9.3966 - 0.0882 * _cos(2 * (u2 - u3)),
+        14.9883 - 0.0216 * _cos(g),
+        26.3627 - 0.1939 * _cos(h),
     )
     return [
-        JovianMoon(name, r * sin(u), -r * cos(u) * sin(tilt), cos(u) > 0)
+        JovianMoon(name, r * _sin(u), -r * _cos(u) * _sin(tilt), _cos(u) > 0)
         for name, r, u in zip(MOON_NAMES, radii, angles, strict=True)
     ]
