@@ -43,6 +43,7 @@ def test_the_dark_regime_is_red_alone(demo_server, new_page):
     expect(page.get_by_text("Allowed: 20 to 2000 mm").first).to_be_visible()
     assert_red_alone(page, "error")
     page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
     page.keyboard.press("?")
     expect(page.get_by_role("dialog")).to_be_visible()
     assert_red_alone(page, "list of keys")
@@ -79,7 +80,7 @@ def test_an_evening_by_keyboard_alone(demo_server, new_page):
     page.keyboard.press(" ")
     expect(page.get_by_role("button", name=re.compile("^Stop"))).to_be_visible()
     page.keyboard.press(" ")
-    expect(page.get_by_text("Time a drift")).to_be_visible()
+    expect(page.get_by_text("allowed is 1 to 86400 s")).to_be_visible()  # stopped at once
 
 
 def test_finding_and_noting_by_keyboard_alone(demo_server, new_page):
@@ -98,6 +99,7 @@ def test_finding_and_noting_by_keyboard_alone(demo_server, new_page):
     page.keyboard.type("Jupiter n 12")
     page.keyboard.press("Enter")
     expect(page.get_by_text("Noted.")).to_be_visible()
+    expect(page.get_by_role("dialog")).to_have_count(0)
     page.keyboard.press("6")
     entry = page.get_by_role("button", name=re.compile("Jupiter n 12"))
     entry.focus()
