@@ -13,13 +13,13 @@ from jade_perch.core.constants import (
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
 from jade_perch.core.optics import powers
-from jade_perch.core.optics.combinations import (
+from jade_perch.core.optics.combinations import Combination
+from jade_perch.core.optics.rungs import Rung, make_rungs
+from jade_perch.core.optics.table import (
     UNKNOWN_BARLOW_MM,
-    Combination,
     amplification_of,
     transmission_of,
 )
-from jade_perch.core.optics.rungs import Rung, make_rungs
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sums import Sum, Sureness
 

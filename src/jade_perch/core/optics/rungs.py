@@ -10,7 +10,7 @@ from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM, SIDER
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
 from jade_perch.core.optics import powers
-from jade_perch.core.optics.combinations import Combination, Figures, Placement, compute
+from jade_perch.core.optics.combinations import Combination, Placement
 from jade_perch.core.optics.limits import (
     ROUNDING_MM,
     SCHOOL_EXIT_PUPIL_MM,
@@ -18,6 +18,7 @@ from jade_perch.core.optics.limits import (
     School,
     band_of,
 )
+from jade_perch.core.optics.table import Figures, compute
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.visibility import relative_brightness, star_limit_mag

@@ -1,0 +1,281 @@
+"""The figures of combinations, computed for all of them at once as arrays."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, fields
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jade_perch.core.constants import BARREL_FIELD_STOP_MM, BARREL_INCHES
+from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
+from jade_perch.core.optics import powers
+from jade_perch.core.optics.combinations import Combination, Setting, settings_of
+
+Floats = NDArray[np.float64]
+Integers = NDArray[np.intp]
+Truths = NDArray[np.bool_]
+Diagonals = dict[int | None, Diagonal | None]
+
+UNKNOWN_BARLOW_MM, UNKNOWN_BARLOW_OFF_MM = 67.5, 7.5  # 60 to 75 mm for a short one; handbook 2
+UNKNOWN_PATH_OFF_MM = 5.0  # 65 to 75 mm for 1.25 in; handbook 2
+FACTOR_OFF = 0.05  # a printed Barlow factor against the measured one; our estimate
+APPARENT_OFF = 0.05  # apparent field over power, for edge distortion; our estimate
+BARREL_OFF = 0.03  # inner diameters of barrels differ by about a millimetre; our estimate
+NO_BARREL_IN = 99.0  # an opening everything fits into
+
+T_LENS, T_MIRROR_PAIR = 0.95, 0.80  # transmission, estimates of handbook section 2
+T_DIAGONAL, T_EYEPIECE, T_AMPLIFIER = 0.95, 0.95, 0.97  # the same
+
+
+@dataclass(frozen=True, slots=True)
+class Figures:
+    """What combinations give, arrays of one shape; ``_off`` is a fraction (one standard doubt)."""
+
+    amplification: Floats
+    amplification_off: Floats
+    aperture_mm: Floats
+    obstruction: Floats
+    magnification: Floats
+    true_field_deg: Floats
+    field_off: Floats
+    exit_pupil_mm: Floats
+    focal_ratio: Floats
+    transmission: Floats
+    eye_relief_gain_mm: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class _Tubes:
+    focal_mm: Floats
+    aperture_mm: Floats
+    mask_mm: Floats
+    obstruction: Floats
+    transmission: Floats
+    path_mm: Floats
+    opening_in: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class _Glass:
+    focal_mm: Floats
+    apparent_deg: Floats
+    stop_mm: Floats
+    barrel_mm: Floats
+    barrel_in: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class _Chains:
+    factor: Floats
+    next_factor: Floats
+    pieces: Floats
+    barlow_mm: Floats
+    barlow_off: Floats
+    outer_in: Floats
+    inner_in: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class WholeTable:
+    """Every combination of some kit; axes: telescope, setting, amplifier (0 none), ahead, mask.
+
+    ``is_real`` leaves out what does not fit, a Barlow ahead of nothing, and masks nobody has.
+    """
+
+    figures: Figures
+    is_real: Truths
+
+
+def compute(combinations: Sequence[Combination], diagonals: Diagonals) -> Figures:
+    """Return the figures of a list of combinations; ``diagonals`` by ``diagonal_id``.
+
+    Source: handbook of the work, section 2; for each formula see ``powers``.
+    """
+    tubes, tube_at = _numbered([one.telescope for one in combinations])
+    glass, glass_at = _numbered([one.setting for one in combinations])
+    chains, chain_at = _numbered([one.amplifiers for one in combinations])
+    return _figures(
+        _tubes(tubes, diagonals),
+        _glass(glass),
+        _chains(chains),
+        (tube_at, glass_at, chain_at),
+        np.array([one.placement == "ahead" for one in combinations], dtype=bool),
+        np.array([one.is_masked for one in combinations], dtype=bool),
+    )
+
+
+def whole_table(
+    telescopes: Sequence[Telescope],
+    eyepieces: Sequence[Eyepiece],
+    amplifiers: Sequence[Amplifier],
+    diagonals: Diagonals,
+) -> WholeTable:
+    """Return every combination with none or one amplifier, both placements, both apertures."""
+    settings = [setting for eyepiece in eyepieces for setting in settings_of(eyepiece)]
+    chains: list[tuple[Amplifier, ...]] = [(), *((one,) for one in amplifiers)]
+    tubes, glass, links = _tubes(telescopes, diagonals), _glass(settings), _chains(chains)
+    shape = (len(telescopes), len(settings), len(chains), 2, 2)
+    tube_at, glass_at, chain_at, ahead_at, mask_at = np.ogrid[tuple(slice(n) for n in shape)]
+    ahead, masked = ahead_at.astype(bool), mask_at.astype(bool)
+    at = (tube_at, glass_at, chain_at)
+    figures = _figures(tubes, glass, links, at, ahead, masked)
+    fits = (links.outer_in[chain_at] <= tubes.opening_in[tube_at]) & (
+        glass.barrel_in[glass_at] <= np.minimum(links.inner_in[chain_at], tubes.opening_in[tube_at])
+    )
+    is_barlow = np.isfinite(links.barlow_mm[chain_at])
+    placed = ~ahead | (is_barlow & np.isfinite(tubes.path_mm[tube_at]))
+    has_mask = ~masked | np.isfinite(tubes.mask_mm[tube_at])
+    names = (field.name for field in fields(Figures))
+    full = Figures(*(np.broadcast_to(getattr(figures, name), shape) for name in names))
+    return WholeTable(full, np.broadcast_to(fits & placed & has_mask, shape))
+
+
+def amplification_of(one: Combination, diagonal: Diagonal | None) -> tuple[float, float]:
+    """Return one combination's amplification and its doubt as a fraction.
+
+    A Barlow ahead of a diagonal of light path L gains L over its own focal length; a telecentric
+    one keeps its factor wherever it sits; two in a row multiply, about.
+
+    Source: handbook of the work, section 2; thin-lens equation.
+    """
+    figures = compute([one], {one.telescope.diagonal_id: diagonal})
+    return float(figures.amplification[0]), float(figures.amplification_off[0])
+
+
+def transmission_of(telescope: Telescope, diagonal: Diagonal | None) -> float:
+    """Return the share of light, 0 to 1, that telescope and diagonal let through.
+
+    The obstruction is counted for an unmasked aperture.  Source: estimates of handbook 2.
+    """
+    share = 1.0 if telescope.transmission_percent is None else telescope.transmission_percent / 100
+    if telescope.transmission_percent is None:
+        share = T_LENS if telescope.design == "refractor" else T_MIRROR_PAIR
+        share *= 1 - (telescope.obstruction_percent / 100) ** 2
+    return share * (T_DIAGONAL if diagonal is not None else 1.0)
+
+
+def _numbered(things: Sequence[Any]) -> tuple[list[Any], Integers]:
+    """Return the different things, and for each place the number of its thing."""
+    known: dict[object, int] = {}
+    different: list[Any] = []
+    at = []
+    for thing in things:
+        # chains are tuples made anew, so a tuple is known by its members
+        key = tuple(map(id, thing)) if isinstance(thing, tuple) else id(thing)
+        if key not in known:
+            known[key] = len(different)
+            different.append(thing)
+        at.append(known[key])
+    return different, np.array(at, dtype=np.intp)
+
+
+def _columns(rows: Sequence[tuple[float, ...]], count: int) -> Floats:
+    return np.array(rows, dtype=float).reshape(len(rows), count).T
+
+
+def _tubes(telescopes: Sequence[Telescope], diagonals: Diagonals) -> _Tubes:
+    rows = []
+    for telescope in telescopes:
+        diagonal = diagonals.get(telescope.diagonal_id)
+        opening = BARREL_INCHES[telescope.focuser_barrel_in]
+        if diagonal is not None:
+            opening = min(opening, BARREL_INCHES[diagonal.barrel_in])
+        rows.append(
+            (
+                telescope.focal_length_mm,
+                telescope.aperture_mm,
+                telescope.mask_opening_mm or np.nan,
+                telescope.obstruction_percent / 100,
+                transmission_of(telescope, diagonal),
+                np.nan if diagonal is None else diagonal.light_path_mm,
+                opening,
+            )
+        )
+    return _Tubes(*_columns(rows, 7))
+
+
+def _glass(settings: Sequence[Setting]) -> _Glass:
+    rows = [
+        (
+            setting.focal_length_mm,
+            setting.apparent_field_deg,
+            (setting.eyepiece.field_stop_mm or np.nan) if setting.number == 0 else np.nan,
+            BARREL_FIELD_STOP_MM[setting.eyepiece.barrel_in],
+            BARREL_INCHES[setting.eyepiece.barrel_in],
+        )
+        for setting in settings
+    ]
+    return _Glass(*_columns(rows, 5))
+
+
+def _chains(chains: Sequence[tuple[Amplifier, ...]]) -> _Chains:
+    return _Chains(*_columns([_chain(chain) for chain in chains], 7))
+
+
+def _chain(chain: tuple[Amplifier, ...]) -> tuple[float, ...]:
+    """Return a chain's numbers; the Barlow's length is NaN for none, infinite for telecentric."""
+    if not chain:
+        return (1.0, 1.0, 0.0, np.nan, 0.0, 0.0, NO_BARREL_IN)
+    first, last = chain[0], chain[-1]
+    own_mm = first.focal_length_mm or UNKNOWN_BARLOW_MM
+    off = 0.0 if first.focal_length_mm else UNKNOWN_BARLOW_OFF_MM / UNKNOWN_BARLOW_MM
+    return (
+        first.factor,
+        float(np.prod([one.factor for one in chain[1:]])),
+        float(len(chain)),
+        np.inf if first.kind == "telecentric" else own_mm,
+        off,
+        BARREL_INCHES[first.barrel_in],
+        BARREL_INCHES[last.barrel_in],
+    )
+
+
+def _figures(
+    tubes: _Tubes,
+    glass: _Glass,
+    chains: _Chains,
+    at: tuple[Integers, Integers, Integers],
+    ahead: Truths,
+    masked: Truths,
+) -> Figures:
+    tube, eye, chain = at
+    factor, off = _amplification(tubes.path_mm[tube], chains, chain, ahead)
+    focal, eyepiece = tubes.focal_mm[tube], glass.focal_mm[eye]
+    aperture = np.where(masked, tubes.mask_mm[tube], tubes.aperture_mm[tube])
+    power = powers.magnification(focal, eyepiece, factor)
+    by_stop = powers.true_field_from_stop_deg(glass.stop_mm[eye], focal, factor)
+    by_label = powers.true_field_from_apparent_deg(glass.apparent_deg[eye], power)
+    by_barrel = powers.true_field_from_stop_deg(glass.barrel_mm[eye], focal, factor)
+    guessed = np.where(by_barrel < by_label, BARREL_OFF, APPARENT_OFF)
+    pieces = chains.pieces[chain]
+    through = tubes.transmission[tube] * T_EYEPIECE * T_AMPLIFIER**pieces
+    barlow = chains.barlow_mm[chain]
+    return Figures(
+        amplification=factor,
+        amplification_off=off,
+        aperture_mm=aperture,
+        obstruction=np.where(masked, 0.0, tubes.obstruction[tube]),
+        magnification=power,
+        true_field_deg=np.where(np.isnan(by_stop), np.fmin(by_label, by_barrel), by_stop),
+        field_off=np.hypot(np.where(np.isnan(by_stop), guessed, 0.0), off),
+        exit_pupil_mm=powers.exit_pupil_mm(aperture, power),
+        focal_ratio=powers.effective_focal_ratio(focal, aperture, factor),
+        transmission=np.broadcast_to(through, power.shape),
+        eye_relief_gain_mm=powers.eye_relief_gain_mm(focal, eyepiece, factor, barlow),
+    )
+
+
+def _amplification(
+    path_mm: Floats, chains: _Chains, chain: Integers, ahead: Truths
+) -> tuple[Floats, Floats]:
+    """Return amplifications and their doubts; what a Barlow gains ahead of a diagonal is added."""
+    own, more = chains.factor[chain], chains.next_factor[chain]
+    pieces = chains.pieces[chain]
+    gain = np.nan_to_num(path_mm / chains.barlow_mm[chain]) * ahead
+    with np.errstate(invalid="ignore"):
+        gain_off = gain * np.hypot(chains.barlow_off[chain], UNKNOWN_PATH_OFF_MM / path_mm)
+    first_off = np.hypot(FACTOR_OFF * own, np.nan_to_num(gain_off)) / (own + gain)
+    first_off = np.where(pieces > 0, first_off, 0.0)
+    next_off = FACTOR_OFF * np.sqrt(np.maximum(pieces - 1, 0))
+    return (own + gain) * more, np.hypot(first_off, next_off)
