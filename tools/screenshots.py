@@ -14,6 +14,8 @@ PORT = 8498
 WIDE, PHONE = (1280, 800), (390, 844)
 VIEWS = (
     ("kit", "kit", WIDE, "daylight"),
+    ("kit-dusk", "kit", WIDE, "dusk"),
+    ("kit-dark", "kit", WIDE, "dark"),
     ("powers", "powers", WIDE, "daylight"),
     ("powers-dusk", "powers", WIDE, "dusk"),
     ("powers-dark", "powers", WIDE, "dark"),

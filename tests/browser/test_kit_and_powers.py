@@ -32,6 +32,7 @@ def test_what_fits_is_told_with_the_reason(demo_server, new_page):
     expect(dialog).to_contain_text(
         "Wide 30 has a 2 in barrel; Mirror diagonal 1.25 takes up to 1.25 in."
     )
+    expect(dialog).to_contain_text("Through 2 to 1.25 in: 18 mm")
     expect(dialog).to_contain_text("Wide 30 has a 2 in barrel; Barlow 1.8× takes up to 1.25 in.")
 
 

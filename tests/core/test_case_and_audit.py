@@ -55,6 +55,14 @@ def test_a_picked_set_is_scored_by_the_same_measure():
     assert best_case(ladder, 3, [99]).picked is None
 
 
+def test_leaving_the_amplifiers_at_home_is_weighed_too():
+    ladder = build_ladder(TUBE, glass(32, 16, 8), [DOUBLER], VIEWER)
+    advice = best_case(ladder, 1)
+    assert advice.best.uses_amplifiers and not advice.without_amplifiers.uses_amplifiers
+    assert advice.without_amplifiers.off_percent > advice.best.off_percent
+    assert best_case(build_ladder(TUBE, glass(16), [], VIEWER), 1).without_amplifiers is None
+
+
 def test_an_empty_case_and_one_too_large():
     assert best_case(build_ladder(TUBE, [], [], VIEWER), 3) is None
     many = build_ladder(TUBE, glass(*np.linspace(5, 40, 40)), [], VIEWER)

@@ -70,6 +70,13 @@ def test_what_does_not_fit_is_said_once_with_its_reason():
     assert ladder(MIDDLE, telescope=old).rungs == []
 
 
+def test_adapters_are_named_from_front_to_back():
+    wide = Amplifier(id=4, name="Wide", factor=2, barrel_in="2")
+    found = {r.key: r.adapters for r in ladder(WIDE, MIDDLE, amplifiers=[BARLOW, wide]).rungs}
+    assert found["e1"] == found["e1+a4"] == []
+    assert found["e2"] == found["e2+a1"] == found["e2+a4"] == ["2 to 1.25 in"]
+
+
 def test_a_barlow_ahead_of_the_diagonal_is_stronger_a_telecentric_one_is_not():
     made = ladder(SHORT, amplifiers=[BARLOW, TELECENTRIC], diagonal=DIAGONAL, ahead=True)
     power = {r.label: r.magnification for r in made.rungs}

@@ -1110,11 +1110,12 @@ export interface components {
         };
         /**
          * CaseAdvice
-         * @description The best case, and the picked one beside it where somebody picked.
+         * @description The best case, the best without amplifiers where any helped, and the picked one if any.
          */
         CaseAdvice: {
             best: components["schemas"]["Case"];
             picked: components["schemas"]["Case"] | null;
+            without_amplifiers: components["schemas"]["Case"] | null;
         };
         /**
          * Ceiling
@@ -1826,6 +1827,8 @@ export interface components {
          *     ``_off_percent`` is how far a figure may be off, 0 where every input is known.
          */
         Rung: {
+            /** Adapters */
+            adapters: string[];
             /** Amplifier Ids */
             amplifier_ids: (number | null)[];
             /** Aperture Mm */

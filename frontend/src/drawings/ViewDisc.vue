@@ -8,7 +8,7 @@ const R = 100
 const LABEL = 86
 const ARROW = 70
 /** Radius in drawing units of a star by magnitude: brighter is larger, never below a visible dot. */
-const starRadius = (mag: number) => Math.max(0.45, 2.5 - 0.26 * mag)
+const starRadius = (mag: number) => Math.max(0.7, 3.3 - 0.31 * mag)
 const at = (deg: number, distance: number) => ({
   x: Math.cos(deg * Math.PI / 180) * distance, y: -Math.sin(deg * Math.PI / 180) * distance,
 })

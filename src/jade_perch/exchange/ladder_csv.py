@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import Rung
 
-LEFT_OUT = {"key", "passes", "eyepiece_id", "amplifier_ids"}
+LEFT_OUT = {"key", "passes", "eyepiece_id", "amplifier_ids", "adapters"}
 COLUMNS = ("telescope_name", *(name for name in Rung.model_fields if name not in LEFT_OUT))
 
 

@@ -5,6 +5,15 @@ import { call, Refusal, type Schema } from '@/api/client'
 const isOpen = defineModel<boolean>({ required: true })
 const ladders = ref<Schema<'Ladder'>[]>([])
 const refusal = ref<Refusal | null>(null)
+/** The rungs of a ladder gathered by the adapters they go through. */
+function ways (ladder: Schema<'Ladder'>) {
+  const found = new Map<string, string[]>()
+  for (const rung of ladder.rungs) {
+    const through = rung.adapters.length ? `Through ${rung.adapters.join(' and ')}` : 'Fits as it is'
+    found.set(through, [...found.get(through) ?? [], rung.label])
+  }
+  return [...found].map(([through, labels]) => ({ through, labels }))
+}
 watch(isOpen, async now => {
   if (!now) return
   try {
@@ -25,7 +34,8 @@ watch(isOpen, async now => {
       <div class="list scroll-y">
         <section v-for="ladder in ladders" :key="ladder.telescope_id ?? 0">
           <h2>{{ ladder.telescope_name }}</h2>
-          <p><b>Fits:</b> {{ ladder.rungs.map(rung => rung.label).join(', ') || 'nothing yet' }}</p>
+          <p v-for="way in ways(ladder)" :key="way.through"><b>{{ way.through }}:</b> {{ way.labels.join(', ') }}</p>
+          <p v-if="!ladder.rungs.length">Nothing yet.</p>
           <p v-for="misfit in ladder.misfits" :key="misfit.reason" class="no"><b>Not {{ misfit.labels.join(', ') }}:</b> {{ misfit.reason }}</p>
           <p v-if="!ladder.amplifiers_on" class="quiet small">Amplifiers are off for this telescope.</p>
         </section>

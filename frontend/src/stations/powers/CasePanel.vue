@@ -54,6 +54,7 @@ watch([most, picked, () => props.telescopeId, () => evening.version], load)
       <article v-if="advice" class="best">
         <h2>Take {{ names(advice.best.eyepiece_ids) }}{{ advice.best.uses_amplifiers ? ' and the amplifiers' : '' }}</h2>
         <p>{{ advice.best.words }}</p>
+        <p v-if="advice.without_amplifiers"><b>Without amplifiers:</b>{{ ' ' }}{{ names(advice.without_amplifiers.eyepiece_ids) }}; {{ advice.without_amplifiers.words }}</p>
         <p class="quiet small">Every set was compared: the mean distance from any power between the lowest and the highest useful rung to the nearest one you would have.</p>
       </article>
     </div>

@@ -54,7 +54,7 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
 <style scoped>
 .head { display: flex; align-items: center; gap: 6px; flex: none; }
 .find { flex: 1; }
-.discs { flex: 1 1 180px; min-height: 150px; display: flex; gap: 8px; justify-content: center; }
+.discs { flex: 1 1 180px; min-height: 200px; display: flex; gap: 8px; justify-content: center; }
 figure { flex: 1; min-width: 0; margin: 0; display: flex; flex-direction: column; align-items: center; }
 .one { flex: 1; min-height: 0; }
 .words { display: grid; gap: 4px; }

@@ -34,9 +34,10 @@ class Case(Frozen):
 
 
 class CaseAdvice(Frozen):
-    """The best case, and the picked one beside it where somebody picked."""
+    """The best case, the best without amplifiers where any helped, and the picked one if any."""
 
     best: Case
+    without_amplifiers: Case | None
     picked: Case | None
 
 
@@ -62,7 +63,21 @@ def best_case(
     best_ids = _search(distance, size)
     best = _case(useful, [owned[n] for n in best_ids], grid)
     known = [one for one in picked_ids if one in owned]
-    return CaseAdvice(best=best, picked=_case(useful, known, grid) if known else None)
+    return CaseAdvice(
+        best=best,
+        without_amplifiers=_plain_case(useful, size, grid) if best.uses_amplifiers else None,
+        picked=_case(useful, known, grid) if known else None,
+    )
+
+
+def _plain_case(rungs: Sequence[Rung], size: int, grid: Floats) -> Case | None:
+    """Return the best set that leaves every amplifier at home, by the same measure."""
+    plain = [rung for rung in rungs if not rung.amplifier_ids]
+    owned = sorted({r.eyepiece_id for r in plain if r.eyepiece_id is not None})
+    if not owned:
+        return None
+    best = _search(_distances(plain, owned, grid), min(size, len(owned)))
+    return _case(plain, [owned[n] for n in best], grid)
 
 
 def _check_effort(owned: int, size: int) -> None:

@@ -7,7 +7,7 @@ from typing import Literal
 
 from jade_perch.core.constants import BARREL_INCHES
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
+from jade_perch.core.kit import Amplifier, Barrel, Diagonal, Eyepiece, Telescope
 
 Placement = Literal["after", "ahead"]
 
@@ -81,15 +81,41 @@ def why_not(
 
     A smaller barrel fits a bigger one by an adapter, never the other way round.
     """
+    for (holder, opening), (piece, barrel) in pairwise(
+        _joints(telescope, eyepiece, amplifiers, diagonal)
+    ):
+        if BARREL_INCHES[barrel] > BARREL_INCHES[opening]:
+            return f"{piece} has a {barrel} in barrel; {holder} takes up to {opening} in."
+    return None
+
+
+def adapters_for(
+    telescope: Telescope,
+    eyepiece: Eyepiece,
+    amplifiers: Sequence[Amplifier] = (),
+    diagonal: Diagonal | None = None,
+) -> list[str]:
+    """Return the adapters a combination goes through, such as ``2 to 1.25 in``, front to back."""
+    joints = _joints(telescope, eyepiece, amplifiers, diagonal)
+    return [
+        f"{opening} to {barrel} in"
+        for (_, opening), (_, barrel) in pairwise(joints)
+        if BARREL_INCHES[barrel] < BARREL_INCHES[opening]
+    ]
+
+
+def _joints(
+    telescope: Telescope,
+    eyepiece: Eyepiece,
+    amplifiers: Sequence[Amplifier],
+    diagonal: Diagonal | None,
+) -> list[tuple[str, Barrel]]:
+    """Return every piece with its barrel, in the order the light meets them."""
     chain = [(f"the focuser of {telescope.name}", telescope.focuser_barrel_in)]
     if diagonal is not None and BARREL_INCHES[diagonal.barrel_in] <= BARREL_INCHES[chain[0][1]]:
         chain.append((diagonal.name, diagonal.barrel_in))
     chain.extend((amplifier.name, amplifier.barrel_in) for amplifier in amplifiers)
-    chain.append((eyepiece.name, eyepiece.barrel_in))
-    for (holder, opening), (piece, barrel) in pairwise(chain):
-        if BARREL_INCHES[barrel] > BARREL_INCHES[opening]:
-            return f"{piece} has a {barrel} in barrel; {holder} takes up to {opening} in."
-    return None
+    return [*chain, (eyepiece.name, eyepiece.barrel_in)]
 
 
 def every_way(
