@@ -81,7 +81,7 @@ def test_moons_of_jupiter_and_rings_of_saturn(moment):
 
 def test_naked_eye_north_agrees_with_another_library():
     """North leans from the zenith by the parallactic angle."""
-    found = disc("Regulus", mode="naked")
+    found = disc("Regulus", mode="correct")
     observer = ephem.Observer()
     observer.lat, observer.lon = math.radians(48.7), math.radians(8.1)
     observer.date, observer.pressure = ephem.Date(NIGHT.replace(tzinfo=None)), 0
@@ -94,7 +94,7 @@ def test_naked_eye_north_agrees_with_another_library():
 
 @pytest.mark.parametrize("target", ["M44", "moon", "Polaris", "M31"])
 def test_each_glass_turns_and_mirrors_the_same_sky(target):
-    naked = disc(target, mode="naked")
+    naked = disc(target, mode="correct")
     turned, mirrored, upright = (
         disc(target),
         disc(target, diagonal=STAR_DIAGONAL),
@@ -125,7 +125,7 @@ def test_true_scale_and_contents():
 
 def test_the_bright_side_of_the_moon_looks_to_the_sun():
     """At dusk of the demo evening the Moon is high in the south, the Sun low in the west."""
-    dusk = disc("moon", mode="naked", now=datetime(2027, 2, 13, 16, 30, tzinfo=UTC))
+    dusk = disc("moon", mode="correct", now=datetime(2027, 2, 13, 16, 30, tzinfo=UTC))
     assert abs(turn(0, dusk.bodies[0].bright_limb_deg)) < 60  # to the right
 
 
@@ -152,7 +152,7 @@ def test_the_sun_is_never_a_target_and_names_are_unique():
 
 
 def test_without_a_place_north_is_up():
-    found = disc("M13", site=None, mode="naked")
+    found = disc("M13", site=None, mode="correct")
     assert found.north_deg == pytest.approx(90, abs=0.01) and found.altitude_deg is None
 
 
@@ -160,3 +160,20 @@ def test_the_pole_itself_and_every_name_can_be_drawn():
     for name in target_names():
         found = disc(name.key)
         assert found.time_to_leave_s > 0 and math.isfinite(found.north_deg)
+
+
+def test_a_star_behind_the_moon_is_not_drawn():
+    """Over a night the Moon moves across the stars near it; none is ever seen through it."""
+    for hour in range(17, 24):
+        found = disc("moon", now=datetime(2027, 2, 13, hour, tzinfo=UTC))
+        (moon,) = found.bodies
+        apart = [math.hypot(star.x - moon.x, star.y - moon.y) for star in found.stars]
+        assert found.stars and min(apart) >= moon.radius
+
+
+def test_each_side_of_a_chart_is_named_and_drawn():
+    correct, mirrored, turned = (disc("M44", mode=m) for m in ("correct", "mirrored", "turned"))
+    assert mirrored.north_deg == pytest.approx((180 - correct.north_deg) % 360, abs=0.01)
+    assert turned.west_deg == pytest.approx((correct.west_deg + 180) % 360, abs=0.01)
+    assert disc("M44").chart == "turned" and disc("M44", diagonal=PRISM).chart == "correct"
+    assert disc("M44", diagonal=STAR_DIAGONAL).chart == "mirrored"

@@ -1164,12 +1164,19 @@ export interface components {
         /**
          * Disc
          * @description A rung's field around a target; directions are degrees counter-clockwise from right.
+         *
+         *     ``chart`` is the side of a chart that comes nearest to what this glass shows.
          */
         Disc: {
             /** Altitude Deg */
             altitude_deg: number | null;
             /** Bodies */
             bodies: components["schemas"]["DiscBody"][];
+            /**
+             * Chart
+             * @enum {string}
+             */
+            chart: "eyepiece" | "correct" | "mirrored" | "turned";
             /** Declination Deg */
             declination_deg: number;
             /** Dimming */
@@ -1180,6 +1187,13 @@ export interface components {
             field_deg: number;
             /** Field Is About */
             field_is_about: boolean;
+            /**
+             * Mode
+             * @enum {string}
+             */
+            mode: "eyepiece" | "correct" | "mirrored" | "turned";
+            /** Mode Words */
+            mode_words: string;
             /** North Deg */
             north_deg: number;
             /** Objects */
@@ -5632,7 +5646,7 @@ export interface operations {
                 telescope_id: number;
                 rung: string;
                 target: string;
-                mode?: "eyepiece" | "naked";
+                mode?: "eyepiece" | "correct" | "mirrored" | "turned";
             };
             header?: never;
             path?: never;

@@ -13,7 +13,7 @@ export const useDiscs = defineStore('discs', () => {
   const rungs = useRungs()
   const noting = useNoting()
   const targetKey = useKept('disc-target', 'moon')
-  const mode = useKept<'eyepiece' | 'naked'>('disc-mode', 'eyepiece')
+  const mode = useKept<Disc['mode']>('disc-side', 'eyepiece')
   const besideKey = shallowRef<string | null>(null)
   const disc = shallowRef<Disc | null>(null)
   const beside = shallowRef<Disc | null>(null)

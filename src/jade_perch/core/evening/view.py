@@ -44,7 +44,18 @@ from jade_perch.core.sky.planets import (
 )
 
 Floats = NDArray[np.float64]
-Mode = Literal["eyepiece", "naked"]
+Mode = Literal["eyepiece", "correct", "mirrored", "turned"]
+# How each printed side of a chart, or a turned one, shows an offset (right, up) of the sky.
+CHART_SIDES: dict[Mode, tuple[tuple[float, float], tuple[float, float]]] = {
+    "correct": ((1.0, 0.0), (0.0, 1.0)),
+    "mirrored": ((-1.0, 0.0), (0.0, 1.0)),
+    "turned": ((-1.0, 0.0), (0.0, -1.0)),
+}
+CHART_WORDS: dict[Mode, str] = {
+    "correct": "The correct side of a chart: up is toward the zenith, as to the naked eye.",
+    "mirrored": "The mirrored side of a chart: left and right are swapped.",
+    "turned": "The correct side of a chart, turned upside down.",
+}
 MOST_STARS = 600  # brightest first; more than this is only fog in a drawing
 STEP = 1e-5  # radians, for directions of axes on the disc
 
@@ -98,12 +109,18 @@ class DiscBody(Frozen):
 
 
 class Disc(Frozen):
-    """A rung's field around a target; directions are degrees counter-clockwise from right."""
+    """A rung's field around a target; directions are degrees counter-clockwise from right.
+
+    ``chart`` is the side of a chart that comes nearest to what this glass shows.
+    """
 
     target: TargetName
     rung_key: str
     field_deg: float
     field_is_about: bool
+    mode: Mode
+    mode_words: str
+    chart: Mode
     orientation: Orientation
     north_deg: float
     west_deg: float
@@ -195,17 +212,22 @@ def make_disc(
     north = np.array([0.0, 0.0, 1.0])
     share = size_arcsec / 3600 / rung.true_field_deg
     altitude = None if site is None else _altitude_deg(direction, moment, site)
+    bodies = _bodies(frame, track, moment)
+    stars = _stars(frame, direction, moment, limit, rung.true_field_deg)
     return Disc(
         target=target,
         rung_key=rung.key,
         field_deg=rung.true_field_deg,
         field_is_about=rung.field_is_about,
+        mode=mode,
+        mode_words=CHART_WORDS.get(mode, orientation.words),
+        chart=_nearest_chart(orientation),
         orientation=orientation,
         north_deg=frame.angle_deg(direction, north),
         west_deg=frame.angle_deg(direction, np.cross(direction, north)),
-        stars=_stars(frame, direction, moment, limit, rung.true_field_deg),
+        stars=[star for star in stars if not _is_hidden(star, bodies)],
         objects=_objects(frame, moment, target, rung.true_field_deg),
-        bodies=_bodies(frame, track, moment),
+        bodies=bodies,
         dimming=rung.relative_brightness,
         faintest_mag=rung.faintest_mag,
         share_of_field=share,
@@ -268,7 +290,7 @@ def _frame(
     above = np.array([0.0, 0.0, 1.0]) if site is None else _zenith(moment, site)
     up = above - (above @ direction) * direction
     up = up / np.linalg.norm(up)
-    matrix = np.eye(2) if mode == "naked" else np.array(orientation.matrix)
+    matrix = np.array(CHART_SIDES.get(mode, orientation.matrix))
     return _Frame(
         toward=direction,
         right=np.cross(direction, up),
@@ -289,6 +311,17 @@ def _stars(
         for (x, y), m in zip(places.tolist(), magnitude[bright].tolist(), strict=False)
     ]
     return [*single, *_companions(frame, direction, moment, field_deg)]
+
+
+def _is_hidden(star: DiscStar, bodies: list[DiscBody]) -> bool:
+    """Return whether a star stands behind the disc of the Moon or a planet."""
+    return any(np.hypot(star.x - body.x, star.y - body.y) < body.radius for body in bodies)
+
+
+def _nearest_chart(orientation: Orientation) -> Mode:
+    if orientation.is_mirrored:
+        return "mirrored"
+    return "turned" if 90 < orientation.turned_deg < 270 else "correct"
 
 
 def _companions(
