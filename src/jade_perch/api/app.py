@@ -10,10 +10,11 @@ from starlette.middleware.base import RequestResponseEndpoint
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from jade_perch import __version__
-from jade_perch.api import evening, journal, kit, plan, powers
+from jade_perch.api import evening, instruments, journal, kit, plan, powers, setup, solar
 from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
 from jade_perch.standins.clock import Clock
+from jade_perch.standins.instruments import InstrumentHub
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.migrations import migrate
 
@@ -42,9 +43,10 @@ def create_app(data_dir: Path, clock: Clock, hosts: tuple[str, ...] = ()) -> Fas
         db.close()
     app = FastAPI(title="Jade Perch", version=__version__, docs_url=None, redoc_url=None)
     app.state.data_dir, app.state.clock = data_dir, clock
+    app.state.instruments = InstrumentHub()
     install_problem_handlers(app)
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
-    for station in (kit, powers, plan, journal, evening):
+    for station in (kit, powers, setup, solar, instruments, plan, journal, evening):
         api.include_router(station.router)
     app.include_router(api)
     app.add_middleware(BodyLimit)

@@ -9,6 +9,8 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 
+from jade_perch.core.bench.solar import SolarForbidden
+from jade_perch.core.bench.sunguard import SunRefusal
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems
 from jade_perch.store.errors import DatabaseUnusable, NameTaken, NotFound
 
@@ -30,6 +32,8 @@ STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     NotFound: (404, "Not found"),
     NameTaken: (409, "Name taken"),
     DatabaseUnusable: (500, "Database unusable"),
+    SunRefusal: (422, "Refused because of the Sun"),
+    SolarForbidden: (422, "No solar session now"),
     JobError: (422, "Value refused"),
 }
 PROBLEM_RESPONSES: dict[int | str, dict[str, object]] = {
@@ -69,6 +73,8 @@ async def _http(_: Request, error: Exception) -> JSONResponse:
 async def _known(_: Request, error: Exception) -> JSONResponse:
     status, title = next(found for kind, found in STATUS_OF.items() if isinstance(error, kind))
     errors = [error.problem()] if isinstance(error, OutOfRange) else []
+    if isinstance(error, SunRefusal):
+        errors = [error.problem()]
     if isinstance(error, NameTaken):
         taken = OutOfRange("name", error.name, "a name not in use", "Choose another name.")
         errors = [taken.problem()]

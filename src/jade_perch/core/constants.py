@@ -17,3 +17,5 @@ TWILIGHT_DEG = {"civil": -6.0, "nautical": -12.0, "astronomical": -18.0}  # by d
 SUN_KEEP_AWAY_DEG = 30.0  # no unfiltered aiming nearer than this while the Sun is up
 
 AU_KM = 149597870.7  # IAU 2012 Resolution B2
+ARCMIN_PER_RADIAN = 180 * 60 / 3.141592653589793  # definition; the 3438 of the parallax rule
+SIDEREAL_ARCMIN_PER_MIN = 15.041067  # the same rotation by the minute; Meeus ch. 12

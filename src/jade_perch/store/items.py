@@ -3,9 +3,10 @@
 A deletion only marks the row, so it can be undone.
 """
 
+import json
 import sqlite3
 from collections.abc import Mapping
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any, Generic, TypeVar
 
 from jade_perch.core.fields import Item
@@ -47,6 +48,13 @@ class ItemTable(Generic[T]):
 def list_items(db: sqlite3.Connection, table: ItemTable[T]) -> list[T]:
     """Return every living item of a table in its own order."""
     return [_read(table, row) for row in db.execute(table.select_all)]
+
+
+def select_items(
+    db: sqlite3.Connection, table: ItemTable[T], statement: str, values: Mapping[str, Any]
+) -> list[T]:
+    """Return the items a statement of the table's own module finds."""
+    return [_read(table, row) for row in db.execute(statement, values)]
 
 
 def get_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int) -> T:
@@ -111,9 +119,13 @@ def _write(
 
 
 def _plain(value: Any) -> Any:
-    """Return a value as SQLite keeps it: times as UTC text, truth as 0 or 1."""
+    """Return a value as SQLite keeps it: times as UTC text, truth as 0 or 1, dicts as JSON."""
     if isinstance(value, datetime):
         return value.isoformat(timespec="seconds").replace("+00:00", "Z")
+    if isinstance(value, date):
+        return value.isoformat()
+    if isinstance(value, dict):
+        return json.dumps(value, sort_keys=True)
     return int(value) if isinstance(value, bool) else value
 
 

@@ -193,6 +193,47 @@ SITE_SKY = (
 )
 
 
+SETUP_READING = """
+CREATE TABLE setup_reading (
+  id INTEGER PRIMARY KEY,
+  evening_date TEXT NOT NULL,
+  telescope_id INTEGER NOT NULL REFERENCES telescope (id),
+  step TEXT NOT NULL CHECK (step IN ('stand', 'level', 'balance', 'sun', 'finder', 'north',
+    'power', 'focus', 'budget', 'cool')),
+  recorded_at_utc TEXT NOT NULL,
+  words TEXT NOT NULL,
+  is_good INTEGER NOT NULL CHECK (is_good IN (0, 1)),
+  figures TEXT NOT NULL CHECK (json_valid(figures)),
+  inputs TEXT NOT NULL CHECK (json_valid(inputs)),
+  spoiled_at_utc TEXT,
+  spoiled_by TEXT NOT NULL,
+  deleted_at_utc TEXT
+) STRICT
+"""
+PARFOCAL = """
+CREATE TABLE parfocal (
+  id INTEGER PRIMARY KEY,
+  telescope_id INTEGER NOT NULL REFERENCES telescope (id),
+  from_eyepiece_id INTEGER NOT NULL REFERENCES eyepiece (id),
+  to_eyepiece_id INTEGER NOT NULL REFERENCES eyepiece (id)
+    CHECK (to_eyepiece_id <> from_eyepiece_id),
+  shift_mm REAL NOT NULL CHECK (abs(shift_mm) <= 100),
+  note TEXT NOT NULL,
+  deleted_at_utc TEXT
+) STRICT
+"""
+SOLAR_SESSION = """
+CREATE TABLE solar_session (
+  id INTEGER PRIMARY KEY,
+  telescope_name TEXT NOT NULL,
+  filter_name TEXT NOT NULL,
+  opened_at_utc TEXT NOT NULL,
+  closed_at_utc TEXT CHECK (closed_at_utc >= opened_at_utc),
+  deleted_at_utc TEXT
+) STRICT
+"""
+
+
 def _unique_name(table: str) -> str:
     """Return the index that keeps living names apart; deleted ones may be used again."""
     return (
@@ -237,6 +278,15 @@ MIGRATIONS: Steps = (
             *OBSERVER_EYES,
             *CHOICE_BY_KIT,
             *SITE_SKY,
+        ),
+    ),
+    (
+        "005_setup",
+        (
+            SETUP_READING,
+            "CREATE INDEX setup_reading_evening ON setup_reading (evening_date, telescope_id)",
+            PARFOCAL,
+            SOLAR_SESSION,
         ),
     ),
 )

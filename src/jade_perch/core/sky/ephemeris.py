@@ -11,7 +11,7 @@ from typing import Any, Literal
 
 import numpy as np
 from numpy.polynomial import chebyshev
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 from skyfield.api import Loader, wgs84
 from skyfield.earthlib import refract
 
@@ -58,6 +58,26 @@ ONE_DAY = timedelta(days=1)
 ALL = slice(None)
 
 
+def local_altaz_deg(site: Site, places: Floats, sidereal_deg: ArrayLike) -> tuple[Floats, Floats]:
+    """Return true (airless) altitudes and azimuths in degrees of vectors in the equator of date.
+
+    ``places`` has x, y, z along its first axis, of any length; ``sidereal_deg`` is Greenwich
+    apparent sidereal time.  Azimuth runs from north through east, 0 to 360.
+
+    Source: Meeus, Astronomical Algorithms, ch. 13.
+    """
+    x, y, z = places
+    local = np.radians(np.asarray(sidereal_deg) + site.longitude_deg)
+    latitude = np.radians(site.latitude_deg)
+    to_meridian = x * np.cos(local) + y * np.sin(local)
+    to_east = y * np.cos(local) - x * np.sin(local)
+    north = z * np.cos(latitude) - to_meridian * np.sin(latitude)
+    up = z * np.sin(latitude) + to_meridian * np.cos(latitude)
+    length = np.sqrt(x * x + y * y + z * z)
+    altitude = np.degrees(np.arcsin(np.clip(up / length, -1, 1)))
+    return altitude, np.degrees(np.arctan2(to_east, north)) % 360
+
+
 @dataclass(frozen=True, slots=True)
 class Track:
     """Apparent topocentric places of all nine bodies over a span, as Chebyshev series.
@@ -87,16 +107,8 @@ class Track:
 
         Source: Meeus, Astronomical Algorithms, ch. 13.
         """
-        x, y, z = np.moveaxis(self._at(self.places[:, which], unix_s), -2, 0)
-        local = np.radians(self._at(self.sidereal_deg, unix_s) + self.site.longitude_deg)
-        latitude = np.radians(self.site.latitude_deg)
-        to_meridian = x * np.cos(local) + y * np.sin(local)
-        to_east = y * np.cos(local) - x * np.sin(local)
-        north = z * np.cos(latitude) - to_meridian * np.sin(latitude)
-        up = z * np.sin(latitude) + to_meridian * np.cos(latitude)
-        length = np.sqrt(x * x + y * y + z * z)
-        altitude = np.degrees(np.arcsin(np.clip(up / length, -1, 1)))
-        return altitude, np.degrees(np.arctan2(to_east, north)) % 360
+        places = np.moveaxis(self._at(self.places[:, which], unix_s), -2, 0)
+        return local_altaz_deg(self.site, places, self._at(self.sidereal_deg, unix_s))
 
     def distances_au(self, unix_s: Floats, which: slice | int = ALL) -> Floats:
         """Return topocentric distances in astronomical units, shape (9, N), or (N,) for one."""
@@ -189,6 +201,11 @@ class Moment:
     moment_utc: datetime
     to_date: Floats
     sidereal_deg: float
+
+    def altaz_deg(self, site: Site, directions: Floats) -> tuple[Floats, Floats]:
+        """Return true altitudes and azimuths in degrees of ICRS unit vectors, last axis 3."""
+        places = np.moveaxis(directions @ self.to_date.T, -1, 0)
+        return local_altaz_deg(site, places, self.sidereal_deg)
 
 
 def make_moment(moment_utc: datetime) -> Moment:

@@ -1,0 +1,71 @@
+"""What every step of the bench answers: one thing to do with the hands, and the sums behind it."""
+
+from math import isfinite
+
+import numpy as np
+
+from jade_perch.core.fields import Frozen
+from jade_perch.core.sums import Sum
+
+COMPASS_8 = (
+    "north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west",
+)  # fmt: skip
+QUARTERS = {0.0: "", 0.25: "¼", 0.5: "½", 0.75: "¾"}
+MOST_WORDS = 15  # longest instruction that is read at one glance; design of the product
+
+
+class Advice(Frozen):
+    """One instruction of at most 15 words, what goes with it, and whether the step is good."""
+
+    instruction: str
+    detail: str
+    is_done: bool
+    sums: list[Sum]
+
+    @classmethod
+    def of_words(cls, words: str) -> "Advice":
+        """Return the advice of a step that is done as soon as it is said."""
+        return cls(instruction=words, detail="", is_done=True, sums=[])
+
+    def noted(self) -> str:
+        """Return in a few words what is written down when the step is recorded."""
+        return self.instruction
+
+    def figures(self) -> dict[str, float]:
+        """Return the figures that other steps read, by name with unit."""
+        return {}
+
+
+def compass_word(azimuth_deg: float) -> str:
+    """Return the eight-point name of an azimuth in degrees from north through east."""
+    return COMPASS_8[round(azimuth_deg / 45) % 8]
+
+
+def turns_words(turns: float) -> str:
+    """Return a number of turns to the nearest quarter, such as ``2½ turns``."""
+    quarters = round(abs(turns) * 4) / 4
+    if quarters == 0:
+        return "a touch"
+    whole, part = divmod(quarters, 1)
+    number = f"{int(whole) or ''}{QUARTERS[part]}"
+    return f"{number} turn" if quarters <= 1 else f"{number} turns"
+
+
+def clock_hour(right: float, up: float) -> int:
+    """Return the hour of a clock face, 1 to 12, toward which an offset (right, up) points."""
+    return round(float(np.degrees(np.arctan2(right, up))) / 30) % 12 or 12
+
+
+def clock_direction(hour: float) -> tuple[float, float]:
+    """Return the unit offset (right, up) of an hour on a clock face."""
+    angle = np.radians(30.0 * hour)
+    return float(np.sin(angle)), float(np.cos(angle))
+
+
+def minutes_words(minutes: float) -> str:
+    """Return a length of time in minutes as people say it."""
+    if not isfinite(minutes):
+        return "all night"
+    if minutes < 1:
+        return f"{60 * minutes:.0f} s"
+    return f"{minutes:.0f} min" if minutes < 120 else f"{minutes / 60:.1f} h"

@@ -1,0 +1,107 @@
+"""Balance and fit: how far the tube slides for another load, and which clamp does what."""
+
+from typing import Annotated
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.seat import tube_of
+from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.kit import Mount, MountKind, Telescope
+from jade_perch.core.sums import Sum
+
+Floats = NDArray[np.float64]
+SLIDE_FELT_MM = 2.0  # friction holds less than this; our estimate
+CLAMPS: dict[MountKind, str] = {
+    "rocker": "Friction medium: it moves at a light push and stays where it is left.",
+    "altaz": "Clamps medium for pushing; never force a closed clamp.",
+    "altaz_slow_motion": "Clamps medium to push, firm for the knobs; never force a closed one.",
+    "altaz_motor": "Clamps firm before power; pushing against a closed clamp strips gears.",
+    "equatorial": "Clamps firm for the knob, open to swing; never force a closed one.",
+}
+
+
+class BalanceInput(Frozen):
+    """A load added to the eyepiece end (negative: taken off), and the caps in hand.
+
+    ``behind_pivot_mm`` None means the eyepiece's own place.
+    """
+
+    extra_g: Annotated[float, Range(-5000, 5000, "g", "Weigh the new load less the old one.")] = 0.0
+    behind_pivot_mm: (
+        Annotated[float, Range(-5000, 5000, "mm", "Negative when it sits ahead of the pivot.")]
+        | None
+    ) = None
+    caps_counted: Annotated[int, Range(0, 30, "caps", "Count what lies in the case.")] = 0
+
+
+class BalanceAdvice(Advice):
+    """How far to slide the tube: forward is positive, toward the sky."""
+
+    slide_forward_mm: float
+    behind_pivot_mm: float
+    clamps: str
+
+    def noted(self) -> str:
+        """Return the slide in words."""
+        way = "forward" if self.slide_forward_mm >= 0 else "back"
+        return f"Slide {abs(self.slide_forward_mm):.0f} mm {way}."
+
+
+def slide_forward_mm(extra_kg: ArrayLike, behind_pivot_mm: ArrayLike, tube_kg: ArrayLike) -> Floats:
+    """Return how far in mm a balanced tube has to slide forward for a load behind its pivot.
+
+    Loads and masses in kg; a load that takes all the mass away gives NaN.
+
+    Source: handbook section 4, Δm·l/(m + Δm), the lever law.
+    """
+    extra, tube = np.asarray(extra_kg, dtype=float), np.asarray(tube_kg, dtype=float)
+    whole = np.where(tube + extra > 0, tube + extra, np.nan)
+    return np.asarray(extra * np.asarray(behind_pivot_mm) / whole)
+
+
+def advise_balance(given: BalanceInput, telescope: Telescope, mount: Mount) -> BalanceAdvice:
+    """Return how far to slide the tube, which clamp to set how, and what not to unscrew.
+
+    Source: handbook sections 1 (step 3) and 4.
+    """
+    tube = tube_of(telescope)
+    behind_mm = tube.eyepiece_behind_pivot_mm
+    if given.behind_pivot_mm is not None:
+        behind_mm = given.behind_pivot_mm
+    slide_mm = float(slide_forward_mm(given.extra_g / 1000, behind_mm, tube.mass_kg))
+    slide_mm = 0.0 if np.isnan(slide_mm) else slide_mm
+    is_small = abs(slide_mm) < SLIDE_FELT_MM
+    way = "forward" if slide_mm > 0 else "back"
+    instruction = f"Hold the tube, open the clamp, slide it {abs(slide_mm):.0f} mm {way}."
+    if is_small:
+        instruction = "It should stay where you leave it. Let go gently and watch."
+    caps = f" {given.caps_counted} caps counted: the same number goes home." * bool(
+        given.caps_counted
+    )
+    return BalanceAdvice(
+        instruction=instruction,
+        detail=f"{CLAMPS[mount.kind]} Loosen an eyepiece by its set screw, never by its barrel. "
+        f"One hand stays on the tube while a clamp is open.{caps}",
+        is_done=is_small,
+        sums=[_sum(given, slide_mm, behind_mm, tube.mass_kg, telescope.mass_kg is not None)],
+        slide_forward_mm=slide_mm,
+        behind_pivot_mm=behind_mm,
+        clamps=CLAMPS[mount.kind],
+    )
+
+
+def _sum(
+    given: BalanceInput, slide_mm: float, behind_mm: float, tube_kg: float, is_weighed: bool
+) -> Sum:
+    extra_kg = given.extra_g / 1000
+    return Sum(
+        title="Slide of the tube",
+        formula="Δm · l ÷ (m + Δm)",
+        worked=f"{extra_kg:.2f} kg · {behind_mm:.0f} mm ÷ ({tube_kg:.1f} + {extra_kg:.2f}) kg",
+        result=f"{abs(slide_mm):.1f} mm {'forward' if slide_mm >= 0 else 'back'}",
+        source="Lever law; handbook of the work, section 4",
+        sureness="exact" if is_weighed else "estimate",
+        note="" if is_weighed else "The tube's mass is guessed from its aperture; weigh it once.",
+    )

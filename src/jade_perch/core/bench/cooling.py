@@ -1,0 +1,152 @@
+"""Cool-down and dew: two clocks from the air, the tube and the moment it came out."""
+
+from datetime import datetime, timedelta
+from typing import Annotated
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from jade_perch.core.bench.advice import Advice
+from jade_perch.core.fields import Frozen, Range, UtcTime
+from jade_perch.core.kit import Telescope
+from jade_perch.core.sums import Sum
+
+Floats = NDArray[np.float64]
+MAGNUS_A, MAGNUS_B_C = 17.62, 243.12  # over water, -45 to 60 °C; Magnus form, WMO guide
+RADIATION_C = (2.0, 4.0)  # optics facing the sky run this much colder than the air; handbook 4
+DEW_WARN_C = 3.0  # warn when air is this near the dew point; handbook 4
+USUAL_DROP_C = 10.0  # the temperature drop that the usual times are meant for; our estimate
+DROP_FACTOR = (0.5, 1.8)  # how far a small or a big drop changes them; our estimate
+CLOSED_TUBE = 1.3  # a corrector at the front keeps warm air in; our estimate
+LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # handbook section 4
+LENS_MM, MIRROR_MM = (60.0, 120.0), (76.0, 150.0)  # apertures those times belong to; ours
+MINUTES_PER_MM = 0.4  # beyond them; our estimate
+
+
+class Weather(Frozen):
+    """The air at the site, as forecast or read off a thermometer."""
+
+    air_c: Annotated[float, Range(-60, 50, "°C", "Read a thermometer in the shade.")]
+    humidity_percent: Annotated[float, Range(1, 100, "%", "Read a hygrometer.")]
+
+
+class CoolInput(Frozen):
+    """The air, how warm the tube was where it stood, and when it came out."""
+
+    weather: Weather
+    tube_c: Annotated[float, Range(-60, 60, "°C", "The room it stood in.")] = 20.0
+    out_at_utc: UtcTime | None = None
+
+
+class CoolAdvice(Advice):
+    """When the optics are ready, and how near dew is."""
+
+    cool_minutes: float
+    ready_at_utc: datetime | None
+    minutes_left: float
+    dew_point_c: float
+    optics_c: tuple[float, float]
+    dew_words: str
+    dew_warns: bool
+
+    def noted(self) -> str:
+        """Return when it is ready in words."""
+        return f"Cools about {self.cool_minutes:.0f} min; dew point {self.dew_point_c:.0f} °C."
+
+
+def dew_point_c(air_c: ArrayLike, humidity_percent: ArrayLike) -> Floats:
+    """Return the dew point in °C of air in °C at a relative humidity in percent, above zero.
+
+    Source: Magnus form, coefficients of the WMO guide no. 8.
+    """
+    air = np.asarray(air_c, dtype=float)
+    humidity = np.asarray(humidity_percent, dtype=float)
+    with np.errstate(invalid="ignore", divide="ignore"):
+        gamma = np.log(np.where(humidity > 0, humidity, np.nan) / 100) + MAGNUS_A * air / (
+            MAGNUS_B_C + air
+        )
+    return np.asarray(MAGNUS_B_C * gamma / (MAGNUS_A - gamma))
+
+
+def cool_down_minutes(telescope: Telescope, drop_c: float) -> float:
+    """Return about how long a telescope takes to reach the air, for a drop in °C.
+
+    Source: handbook section 4; how it grows with the drop is our estimate.
+    """
+    is_lens = telescope.design == "refractor"
+    span, sizes = (LENS_MIN, LENS_MM) if is_lens else (MIRROR_MIN, MIRROR_MM)
+    usual = float(np.interp(telescope.aperture_mm, sizes, span))
+    usual += max(0.0, telescope.aperture_mm - sizes[1]) * MINUTES_PER_MM
+    if telescope.design == "catadioptric":
+        usual *= CLOSED_TUBE
+    if drop_c <= 1:
+        return 0.0
+    factor = 1 + np.log2(drop_c / USUAL_DROP_C) / 2
+    return usual * float(np.clip(factor, *DROP_FACTOR))
+
+
+def advise_cooling(given: CoolInput, telescope: Telescope, now_utc: datetime) -> CoolAdvice:
+    """Return when the optics are ready and whether dew is near.
+
+    Source: handbook section 4.
+    """
+    weather = given.weather
+    drop = given.tube_c - weather.air_c
+    minutes = cool_down_minutes(telescope, drop)
+    ready = None if given.out_at_utc is None else given.out_at_utc + timedelta(minutes=minutes)
+    left = minutes if ready is None else max(0.0, (ready - now_utc).total_seconds() / 60)
+    dew = float(dew_point_c(weather.air_c, weather.humidity_percent))
+    margin = weather.air_c - dew
+    warns = margin <= DEW_WARN_C
+    optics = (weather.air_c - RADIATION_C[1], weather.air_c - RADIATION_C[0])
+    if given.out_at_utc is None:
+        instruction = f"Put it out now, caps on: it cools about {minutes:.0f} min."
+    elif left > 0:
+        instruction = f"Wait about {left:.0f} min more; low power is fine meanwhile."
+    else:
+        instruction = "The optics are as cool as the air. Climb as you like."
+    return CoolAdvice(
+        instruction=instruction,
+        detail="High power shows the heat first: stars boil and grow spikes until it is out. "
+        "A fan halves the wait for a mirror.",
+        is_done=left <= 0 and given.out_at_utc is not None,
+        sums=[_dew_sum(weather, dew), _cool_sum(telescope, drop, minutes)],
+        cool_minutes=minutes,
+        ready_at_utc=ready,
+        minutes_left=left,
+        dew_point_c=dew,
+        optics_c=optics,
+        dew_words=_dew_words(margin, optics, dew, warns),
+        dew_warns=warns,
+    )
+
+
+def _dew_words(margin: float, optics: tuple[float, float], dew: float, warns: bool) -> str:
+    if optics[1] <= dew:
+        return "Dew falls on anything that faces the sky: dew cap, gentle warmth, caps between."
+    if warns:
+        return f"Air is {margin:.1f}° over the dew point: dew cap on, never wipe a damp lens."
+    return f"Dry for now: air is {margin:.1f}° over the dew point."
+
+
+def _dew_sum(weather: Weather, dew: float) -> Sum:
+    return Sum(
+        title="Dew point",
+        formula="B·g ÷ (A − g), g = ln(RH) + A·T ÷ (B + T), A = 17.62, B = 243.12 °C",
+        worked=f"T = {weather.air_c:g} °C, RH = {weather.humidity_percent:g} %",
+        result=f"{dew:.1f} °C",
+        source="Magnus form, WMO guide no. 8",
+        sureness="about",
+        note="Optics facing the sky run 2 to 4 °C colder than the air.",
+    )
+
+
+def _cool_sum(telescope: Telescope, drop: float, minutes: float) -> Sum:
+    return Sum(
+        title="Cool-down",
+        formula="usual time for this size and design × (1 + ½·log₂(drop ÷ 10 °C))",
+        worked=f"{telescope.aperture_mm:g} mm {telescope.design}, {drop:.0f} °C drop",
+        result=f"about {minutes:.0f} min",
+        source="Handbook of the work, section 4",
+        sureness="estimate",
+    )

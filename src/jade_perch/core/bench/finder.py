@@ -1,0 +1,311 @@
+"""Finder: is the landmark far enough, which screw, which way, and what is left at night."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+
+from jade_perch.core.bench.advice import Advice, clock_direction, clock_hour, turns_words
+from jade_perch.core.bench.sunguard import Landmark, LandmarkCheck
+from jade_perch.core.constants import ARCMIN_PER_RADIAN
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.kit import Finder, FinderKind
+from jade_perch.core.optics.orientation import finder_orientation
+from jade_perch.core.sums import Sum
+
+Floats = NDArray[np.float64]
+SIGHT_FIELD_DEG = 10.0  # what one takes in around a dot without moving the eye; our estimate
+APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its power; estimate
+SHARE_OF_FIELD = 0.1  # parallax and aim within this share of the longest field's radius; handbook 4
+FINEST_ARCMIN = 4.0  # the naked eye puts a dot on a star no better; our estimate
+EDGE = 0.95  # field radii; farther out a landmark cannot be held in view
+ONE_POWER: tuple[FinderKind, ...] = ("dot", "ring")
+
+On = Literal["landmark", "star", "moon"]
+Method = Literal["crossing", "parallel"]
+SeenPart = Annotated[
+    float, Range(-1, 1, "field radii", "Point inside the finder's view; -1 to 1 is edge to edge.")
+]
+
+
+class FinderInput(Frozen):
+    """Where the target of the main tube stands in the finder's view, and how its screws sit.
+
+    ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.  ``ring_end`` says
+    which end of the finder the screws hold; ``lever_mm`` is from there to where it pivots.
+    """
+
+    finder_id: int
+    on: On = "landmark"
+    landmark: Landmark | None = None
+    method: Method = "crossing"
+    seen_right: SeenPart = 0.0
+    seen_up: SeenPart = 0.0
+    ring_end: Literal["rear", "front"] = "rear"
+    first_screw_hour: Annotated[int, Range(1, 12, "o'clock", "Seen from behind.")] = 12
+    lever_mm: Annotated[float, Range(20, 400, "mm", "From the screws to the other ring.")] = 90.0
+    thread_pitch_mm: Annotated[float, Range(0.2, 2, "mm a turn", "Often 0.5 to 0.8.")] = 0.7
+
+
+class ScrewTurn(Frozen):
+    """One screw: its place as a clock hour seen from behind, turns, positive outwards."""
+
+    hour: int
+    turns_out: float
+
+
+class FinderAdvice(Advice):
+    """What to turn, where the target should stand, and what the first star will show.
+
+    Places are (right, up) in field radii as the eye sees them.
+    """
+
+    field_deg: float
+    field_is_about: bool
+    parallax_arcmin: float
+    limit_arcmin: float
+    needed_distance_m: float
+    is_far_enough: bool
+    aim_offset_mm: float
+    wanted_right: float
+    wanted_up: float
+    off_arcmin: float
+    screws: list[ScrewTurn]
+    star_right: float
+    star_up: float
+    star_off_arcmin: float
+    star_words: str
+    sun: LandmarkCheck | None
+
+    def noted(self) -> str:
+        """Return how well finder and tube agree."""
+        return f"Finder {self.off_arcmin:.0f}′ off, {self.star_off_arcmin:.0f}′ on a star."
+
+
+@dataclass(frozen=True, slots=True)
+class Geometry:
+    """Angles in arcmin of one finder on one target: (right, up) to the naked eye."""
+
+    parallax_arcmin: float
+    side: Floats
+    matrix: Floats
+    field_radius_arcmin: float
+
+    def seen(self, offset_arcmin: Floats) -> Floats:
+        """Return a naked-eye offset as the finder shows it, in field radii."""
+        return np.asarray(self.matrix @ offset_arcmin / self.field_radius_arcmin)
+
+    def true(self, seen: Floats) -> Floats:
+        """Return what is seen, in field radii, as a naked-eye offset in arcmin."""
+        return np.asarray(np.linalg.solve(self.matrix, seen) * self.field_radius_arcmin)
+
+
+def parallax_arcmin(offset_mm: float, distance_m: float) -> float:
+    """Return the angle between two axes that cross at a landmark, in arcmin.
+
+    Source: handbook section 4, atan(s/d).
+    """
+    return float(np.arctan2(offset_mm / 1000, distance_m) * ARCMIN_PER_RADIAN)
+
+
+def needed_distance_m(offset_mm: float, longest_field_deg: float) -> float:
+    """Return how far a landmark has to be so that its parallax stays under a tenth of the radius.
+
+    Source: handbook section 4, d ≥ s / tan(0.1 · TFOV / 2).
+    """
+    return float(offset_mm / 1000 / np.tan(np.radians(SHARE_OF_FIELD * longest_field_deg / 2)))
+
+
+def finder_field_deg(finder: Finder) -> tuple[float, bool]:
+    """Return a finder's true field in degrees and whether it is only about right."""
+    if finder.field_deg is not None:
+        return finder.field_deg, False
+    if finder.kind in ONE_POWER:
+        return SIGHT_FIELD_DEG, True
+    return APPARENT_FIELD_DEG / finder.magnification, True
+
+
+def geometry_of(finder: Finder, distance_m: float | None) -> Geometry:
+    """Return the angles of a finder for a landmark's distance, None for the sky."""
+    field_deg, _ = finder_field_deg(finder)
+    angle = 0.0 if distance_m is None else parallax_arcmin(finder.offset_mm, distance_m)
+    return Geometry(
+        parallax_arcmin=angle,
+        side=np.array(clock_direction(finder.clock_hour)),
+        matrix=np.array(finder_orientation(finder.kind).matrix),
+        field_radius_arcmin=field_deg * 30,
+    )
+
+
+def advise_finder(
+    given: FinderInput, finder: Finder, longest_field_deg: float, sun: LandmarkCheck | None = None
+) -> FinderAdvice:
+    """Return which screw to turn which way so that the finder shows what the main tube shows.
+
+    The main tube has the target in its middle; ``longest_field_deg`` is the true field of the
+    longest eyepiece.  Raises ``OutOfRange`` where the landmark would stand outside the finder.
+
+    Source: handbook section 4; a rear ring tips the finder the other way than a front one.
+    """
+    distance_m = given.landmark.distance_m if given.landmark and given.on == "landmark" else None
+    angles = geometry_of(finder, distance_m)
+    wanted_true = -angles.parallax_arcmin * angles.side * (given.method == "parallel")
+    wanted = angles.seen(wanted_true)
+    if np.hypot(*wanted) > EDGE or angles.parallax_arcmin > angles.field_radius_arcmin:
+        raise _outside(angles, finder, given)
+    seen_true = angles.true(np.array([given.seen_right, given.seen_up]))
+    move = seen_true - wanted_true
+    off_arcmin = float(np.hypot(*move))
+    limit = max(FINEST_ARCMIN, SHARE_OF_FIELD * longest_field_deg * 30)
+    star = seen_true + angles.parallax_arcmin * angles.side
+    star_seen = angles.seen(star)
+    is_far = angles.parallax_arcmin <= SHARE_OF_FIELD * longest_field_deg * 30
+    is_done = off_arcmin <= limit
+    screws = screw_turns(move, finder.screws, given)
+    field_deg, about = finder_field_deg(finder)
+    star_off = float(np.hypot(*star))
+    return FinderAdvice(
+        instruction=_instruction(is_done, finder, screws, angles, move),
+        detail=_detail(finder, given, is_far, is_done),
+        is_done=is_done,
+        sums=_sums(finder, given, angles, longest_field_deg, off_arcmin),
+        field_deg=field_deg,
+        field_is_about=about,
+        parallax_arcmin=angles.parallax_arcmin,
+        limit_arcmin=limit,
+        needed_distance_m=needed_distance_m(finder.offset_mm, longest_field_deg),
+        is_far_enough=is_far,
+        aim_offset_mm=finder.offset_mm if given.method == "parallel" else 0.0,
+        wanted_right=float(wanted[0]),
+        wanted_up=float(wanted[1]),
+        off_arcmin=off_arcmin,
+        screws=screws,
+        star_right=float(star_seen[0]),
+        star_up=float(star_seen[1]),
+        star_off_arcmin=star_off,
+        star_words=_star_words(star_off, star_seen, limit),
+        sun=sun,
+    )
+
+
+def screw_turns(move_arcmin: Floats, screws: int, given: FinderInput) -> list[ScrewTurn]:
+    """Return the turns of each screw, positive outwards, that move a finder's axis by an angle.
+
+    Screws stand evenly around the ring from ``first_screw_hour`` on; six are two rings of
+    three, of which one is turned.  Two screws push one way each: up-down and left-right.
+
+    Source: handbook section 4: the tube moves toward the loosened screw; a ring at the rear
+    end moves opposite to the axis.
+    """
+    end = 1.0 if given.ring_end == "front" else -1.0
+    shift_mm = end * np.tan(move_arcmin / ARCMIN_PER_RADIAN) * given.lever_mm
+    if screws == 2:
+        hours = [given.first_screw_hour, (given.first_screw_hour + 2) % 12 + 1]
+    else:
+        count = 3 if screws == 6 else screws
+        hours = [
+            (given.first_screw_hour - 1 + round(12 * n / count)) % 12 + 1 for n in range(count)
+        ]
+    return [
+        ScrewTurn(
+            hour=hour,
+            turns_out=float(shift_mm @ np.array(clock_direction(hour)) / given.thread_pitch_mm),
+        )
+        for hour in hours
+    ]
+
+
+def _outside(angles: Geometry, finder: Finder, given: FinderInput) -> OutOfRange:
+    least_m = (
+        finder.offset_mm / 1000 / np.tan(EDGE * angles.field_radius_arcmin / ARCMIN_PER_RADIAN)
+    )
+    distance = given.landmark.distance_m if given.landmark else 0.0
+    return OutOfRange(
+        "landmark.distance_m",
+        distance,
+        f"more than {least_m:.0f} m for {finder.name}",
+        "So near, the landmark falls outside the finder's field; choose one farther away.",
+    )
+
+
+def _instruction(
+    is_done: bool, finder: Finder, screws: list[ScrewTurn], angles: Geometry, move: Floats
+) -> str:
+    if is_done:
+        return "The finder agrees. Snug all screws and look once more in both."
+    if finder.screws == 2:
+        right, up = angles.seen(move)
+        is_across = abs(right) >= abs(up)
+        pair = "left–right" if is_across else "up–down"
+        way = ("right" if right > 0 else "left") if is_across else ("up" if up > 0 else "down")
+        return f"Turn the {pair} screw until the dot moves {way} onto the target."
+    loosen = max(screws, key=lambda one: one.turns_out)
+    tighten = [one.hour for one in screws if one.turns_out < -0.05]
+    others = " and ".join(str(hour) for hour in tighten) or "the opposite"
+    return (
+        f"Loosen the {loosen.hour} o'clock screw {turns_words(loosen.turns_out)}; "
+        f"tighten {others} to follow."
+    )
+
+
+def _detail(finder: Finder, given: FinderInput, is_far: bool, is_done: bool) -> str:
+    parts = []
+    if given.on == "landmark" and not is_far:
+        if given.method == "crossing":
+            parts.append(
+                "The landmark is too near for crossing axes: it will be off at night. Take the "
+                "parallel way, or one farther away."
+            )
+        else:
+            parts.append("The landmark is near; the parallel way makes up for it.")
+    if not is_done:
+        parts.append("First see that it still stands in the middle of the main field.")
+        if finder_orientation(finder.kind).matrix[0][0] < 0 and finder.screws > 2:
+            parts.append("In this finder the cross seems to go the other way: trust the screws.")
+        parts.append("How far is about right only; go back and forth between both.")
+    if finder.kind in ONE_POWER:
+        parts.append("Switch the dot off afterwards.")
+    return " ".join(parts)
+
+
+def _star_words(star_off: float, seen: Floats, limit: float) -> str:
+    if star_off <= limit:
+        return "On the first star the finder will be right within a tenth of your widest field."
+    hour = clock_hour(float(seen[0]), float(seen[1]))
+    return (
+        f"On the first star the target will stand {star_off:.0f}′ from the mark, toward "
+        f"{hour} o'clock as you see it: trim it there."
+    )
+
+
+def _sums(
+    finder: Finder, given: FinderInput, angles: Geometry, field_deg: float, off_arcmin: float
+) -> list[Sum]:
+    sums = [
+        Sum(
+            title="Off in the finder",
+            formula="place seen × field radius, turned back as this finder shows it",
+            worked=f"({given.seen_right:.2f}, {given.seen_up:.2f}) × "
+            f"{angles.field_radius_arcmin:.0f}′",
+            result=f"{off_arcmin:.0f}′",
+            source="Handbook of the work, sections 3 and 4",
+            sureness="about",
+        )
+    ]
+    if given.landmark is not None and given.on == "landmark":
+        sums.append(
+            Sum(
+                title="Parallax",
+                formula="atan(s ÷ d); far enough when it is under a tenth of the field's radius",
+                worked=f"atan({finder.offset_mm:g} mm ÷ {given.landmark.distance_m:g} m), "
+                f"0.1 × {field_deg:.2f}° ÷ 2 = {SHARE_OF_FIELD * field_deg * 30:.1f}′",
+                result=f"{angles.parallax_arcmin:.1f}′",
+                source="Handbook of the work, section 4",
+                sureness="exact",
+                note=f"From {needed_distance_m(finder.offset_mm, field_deg):.0f} m on it does not "
+                "matter which way you align.",
+            )
+        )
+    return sums

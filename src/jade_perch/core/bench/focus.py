@@ -1,0 +1,146 @@
+"""Focus: which way, how far from person to person, from landmark to star, from glass to glass."""
+
+from collections.abc import Sequence
+from typing import Annotated, Literal
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+
+from jade_perch.core.bench.advice import Advice
+from jade_perch.core.fields import Frozen, Item, Label, Range
+from jade_perch.core.kit import Eyepiece, Observer, Telescope
+from jade_perch.core.optics.powers import refocus_shift_mm
+from jade_perch.core.sums import Sum
+
+Floats = NDArray[np.float64]
+DEPTH_WAVES_MM = 2.2e-3  # depth of focus = 4 · 0.55 µm · N²: a quarter wave either way; Rayleigh
+FELT_MM = 0.05  # a focuser is not turned finer than this by hand; our estimate
+
+
+class FocusInput(Frozen):
+    """Focused on a landmark by day or a star at night, through which eyepiece."""
+
+    on: Literal["landmark", "star"] = "star"
+    eyepiece_id: int
+    distance_m: Annotated[float, Range(5, 200000, "m", "Read it off a map.")] | None = None
+
+
+class Parfocal(Item):
+    """How far focus moved from one eyepiece to another in mm, outwards positive, as measured."""
+
+    telescope_id: int
+    from_eyepiece_id: int
+    to_eyepiece_id: int
+    shift_mm: Annotated[float, Range(-100, 100, "mm", "Outwards is positive.")]
+    note: Label = ""
+
+
+class PersonShift(Frozen):
+    """How far one person's focus lies from a good eye's, without glasses."""
+
+    name: str
+    shift_mm: float
+    words: str
+
+
+class FocusAdvice(Advice):
+    """What to turn, the shift to the stars, and each person's own shift in mm (outwards +)."""
+
+    star_shift_mm: float | None
+    depth_mm: float
+    people: list[PersonShift]
+
+    def noted(self) -> str:
+        """Return that it is in focus."""
+        return "In focus."
+
+
+def landmark_shift_mm(focal_length_mm: ArrayLike, distance_m: ArrayLike) -> Floats:
+    """Return how much farther out in mm a landmark comes to focus than a star.
+
+    Nearer than the focal length there is no image: NaN.
+
+    Source: Newton's lens equation, F²/(d - F).
+    """
+    focal = np.asarray(focal_length_mm, dtype=float)
+    beyond = np.asarray(distance_m, dtype=float) * 1000 - focal
+    return np.asarray(focal**2 / np.where(beyond > 0, beyond, np.nan))
+
+
+def depth_of_focus_mm(focal_ratio: ArrayLike) -> Floats:
+    """Return how far focus may be off either way before a quarter wave is lost, in mm.
+
+    Source: Rayleigh's quarter wave, 4 λ N² at 550 nm.
+    """
+    return np.asarray(DEPTH_WAVES_MM * np.asarray(focal_ratio, dtype=float) ** 2)
+
+
+def advise_focus(
+    given: FocusInput, telescope: Telescope, eyepiece: Eyepiece, people: Sequence[Observer]
+) -> FocusAdvice:
+    """Return the direction rule and the shifts for people and for the night.
+
+    Source: handbook sections 1 (step 6) and 2.
+    """
+    shift = None
+    if given.on == "landmark" and given.distance_m is not None:
+        shift = float(landmark_shift_mm(telescope.focal_length_mm, given.distance_m))
+    depth = float(depth_of_focus_mm(telescope.focal_ratio))
+    persons = [_person(one, eyepiece) for one in people if one.sight_diopters is not None]
+    target = "the smallest star" if given.on == "star" else "the sharpest edge"
+    night = ""
+    if shift is not None:
+        night = (
+            f" For stars turn inwards by {shift:.1f} mm."
+            if shift > depth
+            else (" For stars the same focus will do.")
+        )
+    return FocusAdvice(
+        instruction=f"Turn slowly to {target}; if it grows, turn the other way.",
+        detail="Loosen the focus lock first. Go through the best point and back. Every eyepiece "
+        f"and every person wants it anew.{night}",
+        is_done=True,
+        sums=_sums(given, telescope, eyepiece, shift, depth),
+        star_shift_mm=None if shift is None else -shift,
+        depth_mm=depth,
+        people=persons,
+    )
+
+
+def _person(person: Observer, eyepiece: Eyepiece) -> PersonShift:
+    shift = float(refocus_shift_mm(eyepiece.focal_length_mm, person.sight_diopters or 0.0))
+    way = "inwards" if shift < 0 else "outwards"
+    words = f"{abs(shift):.1f} mm {way} without glasses"
+    if abs(shift) < FELT_MM:
+        words = "no change worth turning"
+    if person.glasses == "astigmatism":
+        words += "; keeps the glasses on at low power"
+    return PersonShift(name=person.name, shift_mm=shift, words=words)
+
+
+def _sums(
+    given: FocusInput, telescope: Telescope, eyepiece: Eyepiece, shift: float | None, depth: float
+) -> list[Sum]:
+    sums = [
+        Sum(
+            title="Play of focus",
+            formula="4 λ N²",
+            worked=f"4 · 0.00055 mm · {telescope.focal_ratio:.1f}²",
+            result=f"{depth:.2f} mm",
+            source="Rayleigh's quarter wave",
+            sureness="exact",
+            note=f"A person's shift is f² · dpt ÷ 1000 with f = {eyepiece.focal_length_mm:g} mm.",
+        )
+    ]
+    if shift is not None:
+        sums.append(
+            Sum(
+                title="From landmark to star",
+                formula="F² ÷ (d − F)",
+                worked=f"{telescope.focal_length_mm:g}² ÷ ({given.distance_m:g} m − F)",
+                result=f"{shift:.1f} mm inwards",
+                source="Newton's lens equation",
+                sureness="exact",
+            )
+        )
+    return sums

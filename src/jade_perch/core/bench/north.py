@@ -1,0 +1,381 @@
+"""North and pole: by compass, Polaris, shadow, landmark or star drift, north and south."""
+
+from datetime import datetime, timedelta
+from functools import cache
+from typing import Annotated, Literal, Self
+
+import numpy as np
+from pydantic import model_validator
+from pygeomag import GeoMag
+from pygeomag.wmm.wmm_2025 import WMM_2025
+
+from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.sunguard import sun_path
+from jade_perch.core.bench.tracking import Standing, followed, horizon_vectors, sky_after
+from jade_perch.core.constants import SUN_HORIZON_DEG
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.fields import Frozen, Range, refused
+from jade_perch.core.kit import Mount
+from jade_perch.core.site import Site
+from jade_perch.core.sky.catalogue import named_stars, unit_vectors
+from jade_perch.core.sky.ephemeris import make_moment, refracted_deg
+from jade_perch.core.sums import Sum
+
+Method = Literal["compass", "polaris", "shadow", "landmark", "drift"]
+FIRST_YEAR, LAST_YEAR = 2025.0, 2030.0  # WMM2025 is valid for these five years
+HORIZONTAL_USELESS_NT, HORIZONTAL_POOR_NT = 2000.0, 6000.0  # blackout and caution zones; WMM2025
+# How far each way of finding north may be off, in degrees; handbook 4 for the compass, else ours.
+DOUBT_DEG: dict[Method, float] = {
+    "compass": 1.0,
+    "polaris": 0.3,
+    "shadow": 1.0,
+    "landmark": 0.5,
+    "drift": 0.1,
+}
+IRON_DOUBT_DEG = 8.0  # a car, rails or the mount itself; our estimate
+SCALE_DOUBT_DEG = 1.0  # how well a small latitude scale is read; our estimate
+UNREAD_NORTH_DEG, UNREAD_TILT_ARCMIN = 10.0, 60.0  # by eye, when nobody has measured; our estimate
+POLARIS_LOWEST_DEG = 5.0  # lower it drowns in haze
+SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short a one
+CLOSE_ENOUGH_DEG = 1.0  # error of north that is fine to start with; our estimate
+
+
+class Magnetic(Frozen):
+    """What a compass shows at a place and date; ``reading_deg`` is what to steer by."""
+
+    declination_deg: float
+    dip_deg: float
+    horizontal_nt: float
+    reading_deg: float
+    is_useless: bool
+    words: str
+
+
+class Polaris(Frozen):
+    """Polaris at one moment: how far from true north (east positive) and how high it seems."""
+
+    azimuth_offset_deg: float
+    altitude_deg: float
+    words: str
+
+
+class Shadow(Frozen):
+    """The shadow of a plumb line at one moment, and the moment of local noon."""
+
+    shadow_azimuth_deg: float | None
+    noon_utc: datetime | None
+    words: str
+
+
+class NorthBoard(Frozen):
+    """Every way to north at this place and minute, and what the mount wants set."""
+
+    pole_is_south: bool
+    latitude_scale_deg: float
+    scale_words: str
+    magnetic: Magnetic | None
+    magnetic_words: str
+    polaris: Polaris | None
+    polaris_words: str
+    shadow: Shadow
+    order: list[str]
+    sums: list[Sum]
+
+
+class NorthInput(Frozen):
+    """How north was found, and what was measured.
+
+    ``read_deg`` is what the mount's circle or the compass shows on something of known true
+    bearing; a drift is positive when the star moved toward the north.
+    """
+
+    method: Method
+    near_iron: bool = False
+    read_deg: Annotated[float, Range(0, 360, "°", "Read the circle.")] | None = None
+    known_deg: Annotated[float, Range(0, 360, "°", "The true bearing, off a map.")] | None = None
+    drift_arcmin: Annotated[float, Range(-120, 120, "arcmin", "North is positive.")] | None = None
+    drift_minutes: Annotated[float, Range(1, 120, "min", "Time it with the clock.")] | None = None
+    scale_deg: Annotated[float, Range(0, 90, "°", "Read the altitude scale.")] | None = None
+
+    @model_validator(mode="after")
+    def _measured(self) -> Self:
+        needed = {"landmark": ("read_deg", "known_deg"), "drift": ("drift_arcmin", "drift_minutes")}
+        for field in needed.get(self.method, ()):
+            if getattr(self, field) is None:
+                raise refused(field, None, "a value for this way", "Measure it, then type it.")
+        return self
+
+
+class NorthAdvice(Advice):
+    """How far the mount's north is off (east positive) and how sure, and so its pole's height."""
+
+    azimuth_error_deg: float
+    azimuth_doubt_deg: float
+    pole_altitude_error_deg: float
+    pole_altitude_doubt_deg: float
+
+    def noted(self) -> str:
+        """Return the error in words."""
+        return f"North {self.azimuth_error_deg:+.1f}° ± {self.azimuth_doubt_deg:g}°."
+
+    def figures(self) -> dict[str, float]:
+        """Return the errors for the tracking budget."""
+        return {
+            "azimuth_error_deg": self.azimuth_error_deg,
+            "azimuth_doubt_deg": self.azimuth_doubt_deg,
+            "pole_altitude_error_deg": self.pole_altitude_error_deg,
+            "pole_altitude_doubt_deg": self.pole_altitude_doubt_deg,
+        }
+
+
+@cache
+def _model() -> GeoMag:
+    return GeoMag(coefficients_data=WMM_2025)
+
+
+def decimal_year(moment_utc: datetime) -> float:
+    """Return a moment as a year with its fraction."""
+    start = moment_utc.replace(month=1, day=1, hour=0, minute=0, second=0, microsecond=0)
+    following = start.replace(year=start.year + 1)
+    return start.year + (moment_utc - start) / (following - start)
+
+
+def magnetic_at(site: Site, moment_utc: datetime, true_azimuth_deg: float = 0.0) -> Magnetic:
+    """Return declination (east positive), dip and what a compass shows for a true azimuth.
+
+    Raises ``OutOfRange`` outside 2025 to 2029: the model is not stretched beyond its years.
+
+    Source: World Magnetic Model 2025 (NOAA, BGS), through pygeomag; handbook section 4.
+    """
+    year = decimal_year(moment_utc)
+    if not FIRST_YEAR <= year < LAST_YEAR:
+        raise OutOfRange(
+            "date",
+            moment_utc.date().isoformat(),
+            "2025-01-01 to 2029-12-31 for the compass",
+            "The magnetic model ends there; use Polaris, the shadow, a landmark or star drift.",
+        )
+    found = _model().calculate(
+        glat=site.latitude_deg, glon=site.longitude_deg, alt=site.elevation_m / 1000, time=year
+    )
+    useless = found.h < HORIZONTAL_USELESS_NT
+    poor = found.h < HORIZONTAL_POOR_NT
+    words = "Keep 3 m from cars and rails, and off the mount's own steel; it is good to 1°."
+    if useless:
+        words = "So near the magnetic pole a compass does not work: take another way."
+    elif poor:
+        words = "Near the magnetic pole a compass is unsure by several degrees: check it otherwise."
+    return Magnetic(
+        declination_deg=float(found.d),
+        dip_deg=float(found.i),
+        horizontal_nt=float(found.h),
+        reading_deg=(true_azimuth_deg - float(found.d)) % 360,
+        is_useless=useless,
+        words=words,
+    )
+
+
+def polaris_at(site: Site, moment_utc: datetime) -> Polaris | None:
+    """Return where Polaris stands, or None where it is too low to use.
+
+    Source: Hipparcos place, precession and nutation IAU 2000A; refraction after Bennett.
+    """
+    star = next(one for one in named_stars() if one.name == "Polaris")
+    moment = make_moment(moment_utc)
+    direction = unit_vectors(np.array(star.ra_deg), np.array(star.dec_deg))
+    altitude, azimuth = moment.altaz_deg(site, direction)
+    if altitude < POLARIS_LOWEST_DEG:
+        return None
+    offset = float((azimuth + 180) % 360 - 180)
+    side = "east" if offset > 0 else "west"
+    return Polaris(
+        azimuth_offset_deg=offset,
+        altitude_deg=float(refracted_deg(altitude)),
+        words=f"Polaris stands {abs(offset):.2f}° {side} of true north at this minute.",
+    )
+
+
+def shadow_at(site: Site, moment_utc: datetime) -> Shadow:
+    """Return the shadow's azimuth at a moment and the next local noon within a day.
+
+    Source: azimuth of the Sun ± 180°; JPL DE421; handbook section 4.  Nobody looks at the Sun.
+    """
+    moments, altitude, azimuth = sun_path(site, moment_utc, timedelta(hours=24))
+    peaks = np.flatnonzero((altitude[1:-1] >= altitude[:-2]) & (altitude[1:-1] > altitude[2:])) + 1
+    noon = None
+    if peaks.size and altitude[peaks[0]] > SUN_HORIZON_DEG:
+        noon = moment_utc + timedelta(seconds=round(float(moments[peaks[0]] - moments[0])))
+    low, high = SHADOW_ALTITUDES_DEG
+    if not low <= altitude[0] <= high:
+        words = (
+            "The Sun is too low for a shadow now."
+            if altitude[0] < low
+            else "The Sun stands too high: the shadow is too short to aim by."
+        )
+        return Shadow(shadow_azimuth_deg=None, noon_utc=noon, words=words)
+    shadow = float((azimuth[0] + 180) % 360)
+    return Shadow(
+        shadow_azimuth_deg=shadow,
+        noon_utc=noon,
+        words=f"A plumb line's shadow points to {shadow:.1f}° now; it moves on every minute.",
+    )
+
+
+def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
+    """Return every way to north there is at a place and minute.
+
+    A way that does not work there is told with its reason.
+    """
+    is_south = site.latitude_deg < 0
+    toward_deg = 180.0 if is_south and mount.kind == "equatorial" else 0.0
+    magnetic, magnetic_words = None, ""
+    try:
+        magnetic = magnetic_at(site, moment_utc, toward_deg)
+        magnetic_words = magnetic.words
+    except OutOfRange as outside:
+        magnetic_words = str(outside)
+    polaris = None if is_south else polaris_at(site, moment_utc)
+    no_star = "South of the equator no bright star marks the pole: shadow, landmark or star drift."
+    low = "Polaris is too low here: shadow, landmark or star drift."
+    polaris_words = polaris.words if polaris else no_star if is_south else low
+    return NorthBoard(
+        pole_is_south=is_south,
+        latitude_scale_deg=abs(site.latitude_deg),
+        scale_words=_scale_words(site.latitude_deg),
+        magnetic=magnetic,
+        magnetic_words=magnetic_words,
+        polaris=polaris,
+        polaris_words=polaris_words,
+        shadow=shadow_at(site, moment_utc),
+        order=_order(mount, is_south),
+        sums=[] if magnetic is None else [_compass_sum(magnetic, toward_deg)],
+    )
+
+
+def _scale_words(latitude_deg: float) -> str:
+    height = abs(latitude_deg)
+    words = f"Set the altitude scale to {height:.1f}°, lock it and leave it alone all night."
+    if height < 10:
+        return words + " So near the equator the axis lies nearly level: mind the counterweight."
+    if height > 70:
+        return words + " So near the pole the axis stands nearly upright; north hardly matters."
+    return words
+
+
+def _order(mount: Mount, is_south: bool) -> list[str]:
+    pole = "south" if is_south else "north"
+    if mount.kind == "altaz_motor":
+        return [
+            "Level the base.",
+            "Turn the base so that its mark points true north.",
+            "Tube level at the zero mark, power still off.",
+            "Power on; set place, date and time.",
+            "Slow speed for centring, fast only to swing.",
+            "Let it follow after the first star is centred.",
+        ]
+    return [
+        "Level the base, so that the latitude scale is true.",
+        f"Turn the whole mount until its polar axis points true {pole}.",
+        "Set the altitude scale to your latitude and lock it.",
+        "From now on move only the two axes, never the mount.",
+    ]
+
+
+def drift_azimuth_error_deg(
+    drift_arcmin: float, minutes: float, latitude_deg: float, altitude_deg: float = 45.0
+) -> float:
+    """Return the polar axis's error in azimuth (east positive) from a star on the meridian.
+
+    The star is watched toward the equator; a drift toward the north is positive.  Found by
+    following with an axis one degree off and comparing, so both hemispheres come out right.
+    Raises ``OutOfRange`` within a degree of a pole, where azimuth means nothing.
+
+    Source: exact rotations; the star-drift method of Sidgwick.
+    """
+    if abs(latitude_deg) > 89:
+        raise OutOfRange("latitude_deg", latitude_deg, "-89 to 89 °", "Turn the mount freely.")
+    toward = 180.0 if latitude_deg >= 0 else 0.0
+    start = horizon_vectors(np.array([altitude_deg]), np.array([toward]))
+    span = np.array([minutes])
+    pole = horizon_vectors(latitude_deg, 0.0)
+    sky = sky_after(start, latitude_deg, span)
+    mount = followed("equatorial", Standing(azimuth_error_deg=1.0), start, latitude_deg, span)
+    northward = float(np.degrees(np.arcsin(sky[0, 0] @ pole) - np.arcsin(mount[0, 0] @ pole)) * 60)
+    return drift_arcmin / northward
+
+
+def advise_north(given: NorthInput, site: Site, mount: Mount) -> NorthAdvice:
+    """Return how far off north is after one way of finding it, and what to turn.
+
+    Source: handbook section 4; doubts of other ways than the compass are our estimates.
+    """
+    error = 0.0
+    if given.method == "landmark" and given.read_deg is not None and given.known_deg is not None:
+        # a circle that reads too little is turned too far to the east
+        error = (given.known_deg - given.read_deg + 180) % 360 - 180
+    if given.method == "drift" and given.drift_minutes is not None:
+        drift = given.drift_arcmin or 0.0
+        error = drift_azimuth_error_deg(drift, given.drift_minutes, site.latitude_deg)
+    doubt = DOUBT_DEG[given.method]
+    if given.method == "compass" and given.near_iron:
+        doubt = IRON_DOUBT_DEG
+    pole_error = 0.0 if given.scale_deg is None else given.scale_deg - abs(site.latitude_deg)
+    is_done = abs(error) <= CLOSE_ENOUGH_DEG and abs(pole_error) <= CLOSE_ENOUGH_DEG
+    return NorthAdvice(
+        instruction=_north_instruction(error, pole_error, is_done),
+        detail=_north_detail(given, doubt, mount),
+        is_done=is_done,
+        sums=[_north_sum(given, error, doubt, site)],
+        azimuth_error_deg=error,
+        azimuth_doubt_deg=doubt,
+        pole_altitude_error_deg=pole_error,
+        pole_altitude_doubt_deg=SCALE_DOUBT_DEG if mount.kind == "equatorial" else 0.0,
+    )
+
+
+def _north_instruction(error: float, pole_error: float, is_done: bool) -> str:
+    if is_done:
+        return "North is close enough. Lock it and leave it alone."
+    if abs(error) > CLOSE_ENOUGH_DEG:
+        way = "west" if error > 0 else "east"
+        return f"Turn the whole mount {abs(error):.1f}° toward the {way}, then read again."
+    way = "down" if pole_error > 0 else "up"
+    return f"Move the altitude scale {abs(pole_error):.1f}° {way}, then lock it."
+
+
+def _north_detail(given: NorthInput, doubt: float, mount: Mount) -> str:
+    iron = " Iron nearby makes a compass lie: step away or take another way." * (
+        given.near_iron and given.method == "compass"
+    )
+    bolt = " The latitude bolt is not touched again tonight." * (mount.kind == "equatorial")
+    return f"This way is good to about {doubt:g}°.{iron}{bolt}"
+
+
+def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum:
+    formula, worked = {
+        "landmark": ("known − read", f"{given.known_deg}° − {given.read_deg}°"),
+        "drift": (
+            "drift ÷ drift of an axis one degree off, by exact rotation",
+            f"{given.drift_arcmin}′ in {given.drift_minutes} min at {site.latitude_deg:.1f}°",
+        ),
+    }.get(given.method, ("set by this way, so no error is known", "doubt alone"))
+    return Sum(
+        title="Error of north",
+        formula=formula,
+        worked=worked,
+        result=f"{error:+.2f}° ± {doubt:g}° (east positive)",
+        source="Handbook of the work, section 4",
+        sureness="about",
+    )
+
+
+def _compass_sum(magnetic: Magnetic, toward_deg: float) -> Sum:
+    return Sum(
+        title="Compass reading to steer by",
+        formula="true azimuth − declination (east positive)",
+        worked=f"{toward_deg:.0f}° − {magnetic.declination_deg:+.1f}°",
+        result=f"{magnetic.reading_deg:.1f}°",
+        source="World Magnetic Model 2025, NOAA and BGS",
+        sureness="about",
+        note="Good to 1° away from iron; the model itself to about half a degree.",
+    )

@@ -1,0 +1,260 @@
+"""Stand: how high the eyepiece comes over a night, for whom, and when it tips."""
+
+from dataclasses import dataclass
+from typing import Annotated, Literal, Self
+
+import numpy as np
+from numpy.typing import ArrayLike, NDArray
+from pydantic import model_validator
+
+from jade_perch.core.bench.advice import Advice
+from jade_perch.core.fields import Frozen, Range, refused
+from jade_perch.core.kit import Diagonal, Mount, Observer, Telescope
+from jade_perch.core.sums import Sum
+
+Floats = NDArray[np.float64]
+Ground = Literal["grass", "soil", "gravel", "paving", "deck", "indoors"]
+GROUND_WORDS: dict[Ground, str] = {
+    "grass": "Grass is good: soft to the feet, cool early. Press each foot in.",
+    "soil": "Soil is good; press each foot in so that none sinks later.",
+    "gravel": "Gravel shifts under a foot: put a flat stone or board under each.",
+    "paving": "Paving gives its warmth back and shakes a little; grass beside it is better.",
+    "deck": "A deck shakes with every step: move to solid ground.",
+    "indoors": "Through a window the image is ruined: take it outside.",
+}
+BAD_GROUND: tuple[Ground, ...] = ("deck", "indoors")
+
+SITTING_SHARE = 0.485  # eye over the seat / eye over the ground; body proportions, our estimate
+STOOP_SHARE = 0.85  # lower than this share of the eye height nobody stands for long; our estimate
+SEAT_LOW_MM, SEAT_HIGH_MM = 250.0, 800.0  # a folding stool to an observing chair; our estimate
+USUAL_EYE_MM = 1550.0  # when nobody's eye height is known; an adult, our estimate
+HALF_FOCUSER_MM = 90.0  # from the middle of a Newtonian's tube wall to the eye lens; our estimate
+FULL_SHARE = 0.9  # legs are left a tenth short of fully extended; handbook section 4
+LIGHT_PATH_MM = 70.0  # of a 1.25 in diagonal; handbook section 2
+KG_PER_MM2 = 2.4e-4  # tube mass over aperture squared, from the made-up kit; our estimate
+
+
+class StandInput(Frozen):
+    """Where it stands and between which altitudes one will look; pivot height None: choose.
+
+    ``people_ids`` are those present, None for everybody known.
+    """
+
+    ground: Ground = "grass"
+    lowest_altitude_deg: Annotated[float, Range(0, 90, "°", "Where you look lowest.")] = 20.0
+    highest_altitude_deg: Annotated[float, Range(0, 90, "°", "Where you look highest.")] = 75.0
+    pivot_height_mm: (
+        Annotated[float, Range(50, 3000, "mm", "From the ground to the pivot.")] | None
+    ) = None
+    people_ids: list[int] | None = None
+
+    @model_validator(mode="after")
+    def _low_before_high(self) -> Self:
+        if self.highest_altitude_deg < self.lowest_altitude_deg:
+            raise refused(
+                "highest_altitude_deg",
+                self.highest_altitude_deg,
+                f"{self.lowest_altitude_deg:g} to 90 °, above the lowest",
+                "Swap the two altitudes.",
+            )
+        return self
+
+
+@dataclass(frozen=True, slots=True)
+class Tube:
+    """What of a tube decides where its eyepiece is; guessed where nobody measured."""
+
+    eyepiece_behind_pivot_mm: float
+    eyepiece_over_axis_mm: float
+    mass_kg: float
+    is_about: bool
+
+
+class PersonFit(Frozen):
+    """How one person comes to the eyepiece over the span of altitudes."""
+
+    name: str
+    eye_height_mm: float
+    seat_low_mm: float | None
+    seat_high_mm: float | None
+    words: str
+    warns: bool
+
+
+class StandAdvice(Advice):
+    """The span of eyepiece heights, the pivot height to set, and how each person fits."""
+
+    pivot_height_mm: float
+    eyepiece_low_mm: float
+    eyepiece_high_mm: float
+    people: list[PersonFit]
+    tipping_deg: float | None
+    edge_mm: float | None
+    warnings: list[str]
+
+    def noted(self) -> str:
+        """Return the heights in words."""
+        low, high = self.eyepiece_low_mm / 10, self.eyepiece_high_mm / 10
+        return f"Pivot {self.pivot_height_mm / 10:.0f} cm, eyepiece {low:.0f} to {high:.0f} cm."
+
+
+def tube_of(telescope: Telescope, diagonal: Diagonal | None = None) -> Tube:
+    """Return where a telescope's eyepiece sits, from its numbers or guessed by its design.
+
+    Source: handbook section 4; the guesses are ours.
+    """
+    focal, design = telescope.focal_length_mm, telescope.design
+    length = telescope.tube_length_mm or (focal if design != "catadioptric" else focal / 5)
+    front = telescope.pivot_from_front_mm
+    front = length / 2 if front is None else front
+    angle = telescope.eyepiece_angle_deg
+    half_mm = telescope.aperture_mm * 0.55
+    if design == "newtonian":
+        behind, over = half_mm - front, half_mm + HALF_FOCUSER_MM
+        angle = 90.0 if angle is None else angle
+    else:
+        behind = length - front
+        path = LIGHT_PATH_MM if diagonal is None else diagonal.light_path_mm
+        over, angle = path, angle or 0.0
+    return Tube(
+        eyepiece_behind_pivot_mm=behind,
+        eyepiece_over_axis_mm=over * float(np.cos(np.radians(angle))),
+        mass_kg=telescope.mass_kg or KG_PER_MM2 * telescope.aperture_mm**2,
+        is_about=telescope.tube_length_mm is None or telescope.pivot_from_front_mm is None,
+    )
+
+
+def eyepiece_heights_mm(tube: Tube, pivot_height_mm: float, altitude_deg: ArrayLike) -> Floats:
+    """Return the eyepiece's height over the ground in mm for altitudes in degrees.
+
+    Source: handbook section 4: pivot - L·sin(alt) for an eyepiece L behind the pivot, plus what
+    it stands off the axis, which counts in full only for a level tube, so times cos(alt).
+    """
+    altitude = np.radians(np.asarray(altitude_deg, dtype=float))
+    return np.asarray(
+        pivot_height_mm
+        - tube.eyepiece_behind_pivot_mm * np.sin(altitude)
+        + tube.eyepiece_over_axis_mm * np.cos(altitude)
+    )
+
+
+def advise_stand(
+    given: StandInput,
+    telescope: Telescope,
+    mount: Mount,
+    diagonal: Diagonal | None,
+    people: list[Observer],
+) -> StandAdvice:
+    """Return where the eyepiece will be, how high to set the pivot, and how each person fits.
+
+    Source: handbook section 4; body proportions and seats are our estimates.
+    """
+    tube = tube_of(telescope, diagonal)
+    altitudes = np.linspace(given.lowest_altitude_deg, given.highest_altitude_deg, 91)
+    rise = eyepiece_heights_mm(tube, 0.0, altitudes)
+    persons = people or [Observer(name="Somebody tall", eye_height_mm=USUAL_EYE_MM)]
+    eyes = [(one.name, one.eye_height_mm or USUAL_EYE_MM) for one in persons]
+    pivot = given.pivot_height_mm or _pivot_mm(mount, rise, min(mm for _, mm in eyes))
+    low, high = float(pivot + rise.min()), float(pivot + rise.max())
+    fits = [_fit(name, eye_mm, low, high) for name, eye_mm in eyes]
+    edge_mm, tipping_deg = _tipping(mount, pivot)
+    warnings = _warnings(given, mount, pivot, fits, pivot - low)
+    verb = "Set the pivot" if mount.lowest_mm != mount.highest_mm else "The pivot stands"
+    instruction = f"{verb} {pivot / 10:.0f} cm high; spread and lock the tray."
+    if given.ground in BAD_GROUND:
+        instruction = GROUND_WORDS[given.ground]
+    return StandAdvice(
+        instruction=instruction,
+        detail=f"The eyepiece moves between {low / 10:.0f} and {high / 10:.0f} cm over the ground. "
+        + (GROUND_WORDS[given.ground] if given.ground not in BAD_GROUND else ""),
+        is_done=given.ground not in BAD_GROUND,
+        sums=[_height_sum(tube, pivot, given, high, low)],
+        pivot_height_mm=pivot,
+        eyepiece_low_mm=low,
+        eyepiece_high_mm=high,
+        people=fits,
+        tipping_deg=tipping_deg,
+        edge_mm=edge_mm,
+        warnings=warnings,
+    )
+
+
+def _pivot_mm(mount: Mount, rise: Floats, smallest_eye_mm: float) -> float:
+    """Return the pivot height that brings the highest eyepiece to the smallest eye, in reach."""
+    wished = smallest_eye_mm - float(rise.max())
+    low = mount.lowest_mm
+    high = mount.highest_mm
+    if low is None or high is None:
+        return max(wished, 300.0)
+    return float(np.clip(wished, low, low + FULL_SHARE * (high - low)))
+
+
+def _fit(name: str, eye_mm: float, low_mm: float, high_mm: float) -> PersonFit:
+    over_seat = SITTING_SHARE * eye_mm
+    if high_mm > eye_mm:
+        step_mm = high_mm - eye_mm
+        words = f"needs a firm step of {step_mm / 10:.0f} cm at the highest position"
+        return _person(name, eye_mm, None, words, warns=True)
+    if low_mm >= STOOP_SHARE * eye_mm:
+        return _person(name, eye_mm, None, "stands at every position", warns=False)
+    seats = (max(low_mm - over_seat, 0.0), high_mm - over_seat)
+    if seats[0] < SEAT_LOW_MM:
+        words = f"has to kneel at the lowest position ({low_mm / 10:.0f} cm)"
+        return _person(name, eye_mm, seats if seats[1] >= SEAT_LOW_MM else None, words, warns=True)
+    if seats[1] > SEAT_HIGH_MM:
+        words = "sits while it is low, stands while it is high"
+        return _person(name, eye_mm, (seats[0], SEAT_HIGH_MM), words, warns=False)
+    words = f"sits: seat between {seats[0] / 10:.0f} and {seats[1] / 10:.0f} cm"
+    return _person(name, eye_mm, seats, words, warns=False)
+
+
+def _person(
+    name: str, eye_mm: float, seats: tuple[float, float] | None, words: str, *, warns: bool
+) -> PersonFit:
+    low, high = (None, None) if seats is None else (max(seats[0], SEAT_LOW_MM), seats[1])
+    return PersonFit(
+        name=name, eye_height_mm=eye_mm, seat_low_mm=low, seat_high_mm=high, words=words,
+        warns=warns,
+    )  # fmt: skip
+
+
+def _tipping(mount: Mount, pivot_mm: float) -> tuple[float | None, float | None]:
+    """Return the distance to the nearest tipping edge in mm and the lean in degrees at it."""
+    if mount.foot_radius_mm is None:
+        return None, None
+    edge = mount.foot_radius_mm * float(np.cos(np.pi / mount.feet))
+    return edge, float(np.degrees(np.arctan2(edge, pivot_mm)))
+
+
+def _warnings(given: StandInput, mount: Mount, pivot_mm: float, fits: list[PersonFit]) -> list[str]:
+    warnings = [f"{one.name} {one.words}." for one in fits if one.warns]
+    if mount.highest_mm is not None and mount.lowest_mm is not None:
+        full = mount.lowest_mm + FULL_SHARE * (mount.highest_mm - mount.lowest_mm)
+        if pivot_mm > mount.highest_mm:
+            warnings.append(f"This mount ends at {mount.highest_mm / 10:.0f} cm.")
+        elif pivot_mm > full and mount.highest_mm > mount.lowest_mm:
+            warnings.append("Legs nearly fully out shake: leave the last tenth in.")
+    low_mm = pivot_mm - lowest_drop_mm
+    lift_mm = max(
+        (SEAT_LOW_MM + SITTING_SHARE * one.eye_height_mm - low_mm for one in fits), default=0.0
+    )
+    if lift_mm > 0 and any("kneel" in one.words for one in fits):
+        warnings.append(f"On a firm stand {lift_mm / 10:.0f} cm high everybody could sit.")
+    if given.ground in BAD_GROUND:
+        warnings.append(GROUND_WORDS[given.ground])
+    return warnings
+
+
+def _height_sum(tube: Tube, pivot_mm: float, given: StandInput, high: float, low: float) -> Sum:
+    behind, over = tube.eyepiece_behind_pivot_mm, tube.eyepiece_over_axis_mm
+    sign = "−" if behind >= 0 else "+"
+    return Sum(
+        title="Height of the eyepiece",
+        formula="pivot − L · sin(altitude) + offset · cos(altitude)",
+        worked=f"{pivot_mm:.0f} mm {sign} {abs(behind):.0f} mm · sin a + {over:.0f} mm · cos a, "
+        f"a = {given.lowest_altitude_deg:g}° to {given.highest_altitude_deg:g}°",
+        result=f"{low:.0f} to {high:.0f} mm",
+        source="Handbook of the work, section 4",
+        sureness="estimate" if tube.is_about else "about",
+        note="The tube's length or pivot is guessed from its design." * tube.is_about,
+    )

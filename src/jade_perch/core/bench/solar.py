@@ -1,0 +1,172 @@
+"""A solar session: opened only through the filter's checklist, aimed by the tube's shadow."""
+
+from collections.abc import Mapping, Sequence
+from datetime import datetime
+from typing import Annotated, Literal, Self
+
+import numpy as np
+from pydantic import model_validator
+
+from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.seat import tube_of
+from jade_perch.core.errors import JobError, OutOfRange
+from jade_perch.core.evening.checklist import Due
+from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime, refused
+from jade_perch.core.kit import LightFilter, Telescope
+from jade_perch.core.sums import Sum
+
+CheckName = Literal["maker", "pinholes", "finders", "fitted", "tugged", "sky_test", "company"]
+CHECKS: dict[CheckName, str] = {
+    "maker": "I have read what the filter's maker says, and it is made for this aperture.",
+    "pinholes": "I held it against a bright lamp: no pinhole, scratch, wrinkle or loose tape.",
+    "finders": "Finders and sights are off the tube, or capped so that they cannot come open.",
+    "fitted": "It sits in front of the whole aperture; nothing is filtered at the eyepiece.",
+    "tugged": "I tugged at it and wind cannot lift it.",
+    "sky_test": "I looked through it at sky away from the Sun: it is black.",
+    "company": "Nobody leaves it alone; children stay at arm's length from me.",
+}
+SOLAR_CAUTION = (
+    "Looking at the Sun through a telescope without such a filter blinds at once. In doubt, "
+    "do not look: replace the filter. Its maker's instructions go before ours."
+)
+FOUND_DEG = 0.25  # the Sun's half width: nearer than this it stands in a long eyepiece's field
+
+
+class SolarSession(Item):
+    """One session, with what was checked before it; open until ``closed_at_utc``."""
+
+    telescope_name: Name
+    filter_name: Name
+    opened_at_utc: UtcTime
+    closed_at_utc: UtcTime | None = None
+
+
+class SolarBoard(Frozen):
+    """What stands between now and a solar session: the checklist, and what forbids it."""
+
+    checks: dict[CheckName, str]
+    caution: str
+    filters: list[LightFilter]
+    forbids: list[str]
+    session: SolarSession | None
+
+
+class SolarOpening(Frozen):
+    """The wish to open a session: which filter, and each check done by hand, one by one."""
+
+    filter_id: int
+    done: list[CheckName]
+
+    @model_validator(mode="after")
+    def _every_check(self) -> Self:
+        missing = [name for name in CHECKS if name not in self.done]
+        if missing:
+            raise refused(
+                "done",
+                ", ".join(self.done) or "(nothing)",
+                "every check of the list",
+                f"Still to do: {CHECKS[missing[0]]}",
+            )
+        return self
+
+
+class ShadowInput(Frozen):
+    """The tube's shadow on the ground or a sheet held square to it: its length and width."""
+
+    shadow_length_mm: Annotated[float, Range(10, 5000, "mm", "Measure the longer way.")]
+    shadow_width_mm: Annotated[float, Range(10, 2000, "mm", "Measure across the tube.")]
+
+
+class ShadowAdvice(Advice):
+    """How far the tube points past the Sun, from its shadow."""
+
+    off_deg: float
+
+
+class SolarForbidden(JobError):
+    """A solar session cannot be opened now."""
+
+    def __init__(self, reasons: Sequence[str]) -> None:
+        super().__init__(" ".join(reasons))
+        self.reasons = list(reasons)
+
+
+def solar_forbids(
+    filters: Sequence[LightFilter], due: Mapping[int, Due], sun_is_up: bool, session_is_open: bool
+) -> list[str]:
+    """Return what forbids opening a session; ``due`` holds overdue inspections by filter id.
+
+    Source: handbook section 7.
+    """
+    reasons = []
+    if not sun_is_up:
+        reasons.append("The Sun is down.")
+    if session_is_open:
+        reasons.append("A session is open already; close it first.")
+    if not filters:
+        reasons.append("No full-aperture solar front filter is in the kit.")
+    elif all(one.id in due for one in filters):
+        words = " ".join(due[one.id].words for one in filters if one.id is not None)
+        reasons.append(f"{words} Inspect it and note it in the kit first.")
+    return reasons
+
+
+def require_filter(filters: Sequence[LightFilter], due: Mapping[int, Due], filter_id: int) -> None:
+    """Raise ``OutOfRange`` unless the named filter is a solar front filter, inspected in time."""
+    good = [one for one in filters if one.id not in due]
+    if filter_id not in [one.id for one in good]:
+        names = ", ".join(one.name for one in good)
+        cure = "Choose one that was inspected in time."
+        raise OutOfRange("filter_id", filter_id, f"an inspected front filter: {names}", cure)
+
+
+def closed(session: SolarSession, at_utc: datetime) -> SolarSession:
+    """Return the session as ended: the tube turned away from the Sun before the filter came off."""
+    return session.model_copy(update={"closed_at_utc": at_utc})
+
+
+def shadow_off_deg(shadow_length_mm: float, tube_length_mm: float, tube_width_mm: float) -> float:
+    """Return by how many degrees a tube points past the Sun, from its shadow square to the light.
+
+    A tube L long and D wide throws a shadow of L·sin x + D·cos x; the least, D, is aimed.
+    Shadows shorter than D count as aimed, longer than the tube allows as 90°.
+
+    Source: geometry; handbook section 7: smallest when aimed.
+    """
+    reach = float(np.hypot(tube_length_mm, tube_width_mm))
+    if shadow_length_mm <= tube_width_mm:
+        return 0.0
+    ratio = min(1.0, shadow_length_mm / reach)
+    return float(np.degrees(np.arcsin(ratio) - np.arctan2(tube_width_mm, tube_length_mm)))
+
+
+def advise_shadow(given: ShadowInput, telescope: Telescope) -> ShadowAdvice:
+    """Return what to do next while aiming by shadow; the eye stays off the tube.
+
+    Source: handbook section 7.
+    """
+    tube = tube_of(telescope)
+    length_mm = telescope.tube_length_mm or 2 * abs(tube.eyepiece_behind_pivot_mm)
+    off_deg = shadow_off_deg(given.shadow_length_mm, length_mm, given.shadow_width_mm)
+    is_done = off_deg <= FOUND_DEG
+    instruction = "Move the tube so that its shadow shrinks. Look only at the shadow."
+    if is_done:
+        instruction = "The shadow is smallest. Now look through the eyepiece, filter in front."
+    return ShadowAdvice(
+        instruction=instruction,
+        detail=f"The shadow says the tube points {off_deg:.1f}° past the Sun.",
+        is_done=is_done,
+        sums=[
+            Sum(
+                title="Aim by shadow",
+                formula="asin(shadow ÷ √(L² + D²)) − atan(D ÷ L)",
+                worked=f"asin({given.shadow_length_mm:g} ÷ √({length_mm:g}² + "
+                f"{given.shadow_width_mm:g}²)) − atan({given.shadow_width_mm:g} ÷ {length_mm:g})",
+                result=f"{off_deg:.1f}°",
+                source="Geometry; handbook of the work, section 7",
+                sureness="about",
+                note="Finder, dew cap and focuser throw shadows too: look for the smallest.",
+            )
+        ],
+        off_deg=off_deg,
+    )

@@ -1,0 +1,248 @@
+"""The set-up path: which steps a mount needs and why, their state, and what spoils what."""
+
+import json
+from collections.abc import Mapping, Sequence
+from datetime import date, datetime
+from typing import Annotated, Any, Literal
+
+from pydantic import BeforeValidator, JsonValue
+
+from jade_perch.core.bench.budget import Reading, ReadingName
+from jade_perch.core.bench.north import (
+    SCALE_DOUBT_DEG,
+    UNREAD_NORTH_DEG,
+    UNREAD_TILT_ARCMIN,
+)
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.fields import Frozen, Item, UtcTime, Words
+from jade_perch.core.kit import Mount, MountKind
+
+StepName = Literal[
+    "stand", "level", "balance", "sun", "finder", "north", "power", "focus", "budget", "cool"
+]
+StepState = Literal["to_do", "done", "spoiled", "not_needed"]
+Mishap = Literal["base_moved", "tube_slid", "tube_bumped", "power_lost", "load_changed"]
+
+TITLES: dict[StepName, str] = {
+    "stand": "Stand",
+    "level": "Level",
+    "balance": "Balance and fit",
+    "sun": "Sun guard",
+    "finder": "Finder",
+    "north": "North and pole",
+    "power": "Power on",
+    "focus": "Focus",
+    "budget": "Minutes in the field",
+    "cool": "Cool-down and dew",
+}
+UNNAMED_MOUNT = Mount(name="a mount pushed by hand", kind="altaz")  # where the kit names none
+HAND: tuple[MountKind, ...] = ("rocker", "altaz", "altaz_slow_motion")
+LEVEL_WHY: dict[MountKind, str] = {
+    "rocker": "For comfort and against tipping; a hand-pushed mount needs no more.",
+    "altaz": "For comfort and against tipping; a hand-pushed mount needs no more.",
+    "altaz_slow_motion": "For comfort and against tipping; knobs follow a tilted base too.",
+    "altaz_motor": "Motors count from a level base: tilt becomes pointing error.",
+    "equatorial": "Only so that the latitude scale reads true.",
+}
+NORTH_WHY: dict[MountKind, str] = {
+    "rocker": "Nothing on this mount reads north.",
+    "altaz": "Nothing on this mount reads north.",
+    "altaz_slow_motion": "Nothing on this mount reads north.",
+    "altaz_motor": "The motors start from true north, not magnetic.",
+    "equatorial": "One knob follows the sky only when its axis points to the pole.",
+}
+WHY: dict[StepName, str] = {
+    "stand": "Steady ground and the right height decide the whole evening.",
+    "balance": "Nothing drops, nothing strains.",
+    "sun": "Before any daylight pointing: where the Sun is and will be.",
+    "finder": "Finder and main tube have to point at the same place.",
+    "focus": "Smallest stars, sharpest edge; anew for every eyepiece and person.",
+    "budget": "How long each target stays, and what to improve first.",
+    "cool": "Warm optics boil; cold ones fog.",
+}
+# What is no longer true once a step is done again: it was read while standing on the old one.
+RESTS_ON: dict[StepName, tuple[StepName, ...]] = {
+    "stand": (),
+    "level": ("stand",),
+    "balance": (),
+    "sun": (),
+    "finder": (),
+    "north": ("stand", "level"),
+    "power": ("stand", "level", "north"),
+    "focus": (),
+    "budget": (),
+    "cool": (),
+}
+MISHAPS: dict[Mishap, tuple[str, tuple[StepName, ...]]] = {
+    "base_moved": ("The base was moved or kicked", ("stand", "level", "north", "power")),
+    "tube_slid": ("The tube was slid or turned in its rings", ("balance", "power")),
+    "tube_bumped": ("The finder or its screws were bumped", ("finder",)),
+    "power_lost": ("The power was lost", ("power",)),
+    "load_changed": ("A heavier or lighter load is on", ("balance",)),
+}
+
+
+def _loaded(value: Any) -> Any:
+    """Take JSON text as it is stored; anything else as it is."""
+    return json.loads(value) if isinstance(value, str) else value
+
+
+class SetupReading(Item):
+    """One step done: what was read, what it gave, and when and by what it was spoiled."""
+
+    evening_date: date
+    telescope_id: int
+    step: StepName
+    recorded_at_utc: UtcTime
+    words: Words
+    is_good: bool
+    figures: Annotated[dict[str, float], BeforeValidator(_loaded)]
+    inputs: Annotated[dict[str, JsonValue], BeforeValidator(_loaded)]
+    spoiled_at_utc: UtcTime | None = None
+    spoiled_by: Words = ""
+
+
+class Step(Frozen):
+    """A step of the path as it stands for one evening and telescope.
+
+    ``spoils`` are the steps that doing this one again would spoil.
+    """
+
+    name: StepName
+    title: str
+    why: str
+    state: StepState
+    recorded_at_utc: datetime | None
+    words: str
+    is_good: bool
+    spoiled_by: str
+    spoils: list[StepName]
+    inputs: dict[str, JsonValue] | None
+
+
+class SetupMark(Frozen):
+    """A step on the evening ribbon: when it was done, and whether it still holds."""
+
+    title: str
+    recorded_at_utc: datetime
+    state: StepState
+
+
+class MishapChoice(Frozen):
+    """Something that happens to a telescope, and which steps it spoils on this mount."""
+
+    mishap: Mishap
+    words: str
+    spoils: list[StepName]
+
+
+def is_needed(step: StepName, mount: Mount) -> bool:
+    """Return whether a mount needs a step at all.  Source: handbook section 1."""
+    if step == "north":
+        return mount.kind not in HAND
+    return mount.kind == "altaz_motor" if step == "power" else True
+
+
+def why_step(step: StepName, mount: Mount) -> str:
+    """Return why a mount needs a step, or why it does not."""
+    if step == "level":
+        return LEVEL_WHY[mount.kind]
+    if step == "north":
+        return NORTH_WHY[mount.kind]
+    if step == "power":
+        is_motor = mount.kind == "altaz_motor"
+        return "Level, north, zero mark, then power." if is_motor else "Nothing here needs power."
+    return WHY[step]
+
+
+def resting_on(step: StepName) -> list[StepName]:
+    """Return the steps whose readings rest on a step, in the order of the work."""
+    return [name for name in TITLES if step in RESTS_ON[name]]
+
+
+def make_steps(mount: Mount, readings: Sequence[SetupReading]) -> list[Step]:
+    """Return the path in the order of the work; ``readings`` in any order, the latest counts."""
+    latest = {one.step: one for one in sorted(readings, key=lambda one: one.recorded_at_utc)}
+    return [_step(name, mount, latest.get(name)) for name in TITLES]
+
+
+def _step(name: StepName, mount: Mount, reading: SetupReading | None) -> Step:
+    state: StepState = "to_do"
+    if reading is not None:
+        state = "done" if reading.spoiled_at_utc is None else "spoiled"
+    elif not is_needed(name, mount):
+        state = "not_needed"
+    return Step(
+        name=name,
+        title=TITLES[name],
+        why=why_step(name, mount),
+        state=state,
+        recorded_at_utc=None if reading is None else reading.recorded_at_utc,
+        words="" if reading is None else reading.words,
+        is_good=reading is not None and reading.is_good,
+        spoiled_by="" if reading is None else reading.spoiled_by,
+        spoils=[one for one in resting_on(name) if is_needed(one, mount)],
+        inputs=None if reading is None else reading.inputs,
+    )
+
+
+def ribbon_marks(mount: Mount, readings: Sequence[SetupReading]) -> list[SetupMark]:
+    """Return the steps done so far as marks in time."""
+    return [
+        SetupMark(title=one.title, recorded_at_utc=one.recorded_at_utc, state=one.state)
+        for one in make_steps(mount, readings)
+        if one.recorded_at_utc is not None
+    ]
+
+
+def mishaps_of(mount: Mount) -> list[MishapChoice]:
+    """Return what may happen to a telescope on this mount, and what each spoils."""
+    choices = []
+    for mishap, (words, steps) in MISHAPS.items():
+        spoils = [step for step in steps if is_needed(step, mount)]
+        if spoils:
+            choices.append(MishapChoice(mishap=mishap, words=words, spoils=spoils))
+    return choices
+
+
+def spoiled(
+    readings: Sequence[SetupReading], steps: Sequence[StepName], at_utc: datetime, by: str
+) -> list[SetupReading]:
+    """Return the still good readings of some steps as spoiled at a moment by something."""
+    return [
+        one.model_copy(update={"spoiled_at_utc": at_utc, "spoiled_by": by})
+        for one in readings
+        if one.step in steps and one.spoiled_at_utc is None
+    ]
+
+
+def require_step(step: str) -> StepName:
+    """Return a step's name; raises ``OutOfRange`` for others."""
+    for name in TITLES:
+        if name == step:
+            return name
+    raise OutOfRange("step", step, ", ".join(TITLES), "Choose a step of the path.")
+
+
+def budget_readings(readings: Sequence[SetupReading]) -> dict[ReadingName, Reading]:
+    """Return what the tracking budget reads: recorded errors, or the doubt of nobody's looking."""
+    good = {one.step: one.figures for one in readings if one.spoiled_at_utc is None}
+    level, north = good.get("level"), good.get("north")
+    return {
+        "level": _reading(level, "tilt_arcmin", "tilt_doubt_arcmin", UNREAD_TILT_ARCMIN),
+        "north": _reading(north, "azimuth_error_deg", "azimuth_doubt_deg", UNREAD_NORTH_DEG),
+        "pole": _reading(
+            north, "pole_altitude_error_deg", "pole_altitude_doubt_deg", 2 * SCALE_DOUBT_DEG
+        ),
+    }
+
+
+def _reading(figures: Mapping[str, float] | None, value: str, doubt: str, unread: float) -> Reading:
+    if figures is None or value not in figures:
+        return Reading(doubt=unread)
+    return Reading(
+        value=figures[value],
+        doubt=figures[doubt],
+        toward_deg=figures.get("low_azimuth_deg", 0.0),
+        is_recorded=True,
+    )

@@ -1,0 +1,80 @@
+"""What was read while setting up, and solar sessions."""
+
+import sqlite3
+from collections.abc import Sequence
+from datetime import date
+
+from jade_perch.core.bench.focus import Parfocal
+from jade_perch.core.bench.solar import SolarSession, closed
+from jade_perch.core.evening.setup import SetupReading, StepName, resting_on, spoiled
+from jade_perch.core.fields import UtcTime
+from jade_perch.store.connection import atomic
+from jade_perch.store.items import ItemTable, add_item, change_item, select_items
+
+READINGS = ItemTable("setup_reading", SetupReading, order_by="recorded_at_utc")
+PARFOCALS = ItemTable("parfocal", Parfocal, order_by="from_eyepiece_id, to_eyepiece_id")
+SOLAR_SESSIONS = ItemTable("solar_session", SolarSession, order_by="opened_at_utc DESC")
+
+OF_EVENING = """
+SELECT id, evening_date, telescope_id, step, recorded_at_utc, words, is_good, figures, inputs,
+       spoiled_at_utc, spoiled_by
+  FROM setup_reading
+ WHERE evening_date = :evening_date
+   AND telescope_id = :telescope_id
+   AND deleted_at_utc IS NULL
+ ORDER BY recorded_at_utc, id
+"""
+OPEN_SESSION = """
+SELECT id, telescope_name, filter_name, opened_at_utc, closed_at_utc
+  FROM solar_session
+ WHERE closed_at_utc IS NULL
+   AND deleted_at_utc IS NULL
+ ORDER BY opened_at_utc DESC
+ LIMIT 1
+"""
+
+
+def readings_of(
+    db: sqlite3.Connection, evening_date: date, telescope_id: int
+) -> list[SetupReading]:
+    """Return what was read on an evening with a telescope, oldest first."""
+    at = {"evening_date": evening_date.isoformat(), "telescope_id": telescope_id}
+    return select_items(db, READINGS, OF_EVENING, at)
+
+
+def record_reading(db: sqlite3.Connection, reading: SetupReading) -> None:
+    """Store a reading; what rests on that step is spoiled by it in the same transaction."""
+    with atomic(db):
+        kept = readings_of(db, reading.evening_date, reading.telescope_id)
+        by = f"{reading.step} was done again"
+        _store(db, spoiled(kept, resting_on(reading.step), reading.recorded_at_utc, by))
+        add_item(db, READINGS, reading)
+
+
+def spoil(
+    db: sqlite3.Connection,
+    readings: Sequence[SetupReading],
+    steps: Sequence[StepName],
+    at_utc: UtcTime,
+    by: str,
+) -> None:
+    """Mark the good readings of some steps as spoiled, all in one transaction."""
+    with atomic(db):
+        _store(db, spoiled(readings, steps, at_utc, by))
+
+
+def _store(db: sqlite3.Connection, readings: Sequence[SetupReading]) -> None:
+    for one in readings:
+        if one.id is not None:
+            change_item(db, READINGS, one.id, one)
+
+
+def open_session(db: sqlite3.Connection) -> SolarSession | None:
+    """Return the solar session that is open, if any."""
+    return next(iter(select_items(db, SOLAR_SESSIONS, OPEN_SESSION, {})), None)
+
+
+def close_session(db: sqlite3.Connection, session: SolarSession, at_utc: UtcTime) -> None:
+    """End an open solar session."""
+    if session.id is not None:
+        change_item(db, SOLAR_SESSIONS, session.id, closed(session, at_utc))
