@@ -158,7 +158,7 @@ def advise_stand(
     low, high = float(pivot + rise.min()), float(pivot + rise.max())
     fits = [_fit(name, eye_mm, low, high) for name, eye_mm in eyes]
     edge_mm, tipping_deg = _tipping(mount, pivot)
-    warnings = _warnings(given, mount, pivot, fits, pivot - low)
+    warnings = _warnings(given, mount, pivot, low, fits)
     verb = "Set the pivot" if mount.lowest_mm != mount.highest_mm else "The pivot stands"
     instruction = f"{verb} {pivot / 10:.0f} cm high; spread and lock the tray."
     if given.ground in BAD_GROUND:
@@ -226,7 +226,13 @@ def _tipping(mount: Mount, pivot_mm: float) -> tuple[float | None, float | None]
     return edge, float(np.degrees(np.arctan2(edge, pivot_mm)))
 
 
-def _warnings(given: StandInput, mount: Mount, pivot_mm: float, fits: list[PersonFit]) -> list[str]:
+def _warnings(
+    given: StandInput,
+    mount: Mount,
+    pivot_mm: float,
+    low_mm: float,
+    fits: list[PersonFit],
+) -> list[str]:
     warnings = [f"{one.name} {one.words}." for one in fits if one.warns]
     if mount.highest_mm is not None and mount.lowest_mm is not None:
         full = mount.lowest_mm + FULL_SHARE * (mount.highest_mm - mount.lowest_mm)
@@ -234,7 +240,6 @@ def _warnings(given: StandInput, mount: Mount, pivot_mm: float, fits: list[Perso
             warnings.append(f"This mount ends at {mount.highest_mm / 10:.0f} cm.")
         elif pivot_mm > full and mount.highest_mm > mount.lowest_mm:
             warnings.append("Legs nearly fully out shake: leave the last tenth in.")
-    low_mm = pivot_mm - lowest_drop_mm
     lift_mm = max(
         (SEAT_LOW_MM + SITTING_SHARE * one.eye_height_mm - low_mm for one in fits), default=0.0
     )
