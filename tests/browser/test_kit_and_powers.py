@@ -109,7 +109,9 @@ def test_the_disc_is_turned_and_mirrored_by_each_glass(
         expect(page.get_by_text(words)).to_be_visible()
         assert is_clockwise(page) is not mirrored
         use = "mirrored" if mirrored else "turned" if telescope == "Heron 140" else "correct"
-        expect(page.get_by_role("button", name=re.compile(f"{use}.*use this side", re.I))).to_be_visible()
+        expect(
+            page.get_by_role("button", name=re.compile(f"{use}.*use this side", re.I))
+        ).to_be_visible()
         page.get_by_role("button", name=re.compile("^Correct")).click()
         expect(page.get_by_text("up is toward the zenith")).to_be_visible()
         assert is_clockwise(page)

@@ -1,5 +1,6 @@
 """Level: from a bubble as seen to the next foot, how far and how many turns; then read again."""
 
+from itertools import pairwise
 from typing import Annotated, Literal, Self
 
 import numpy as np
@@ -157,7 +158,7 @@ class LevelInput(Frozen):
     @model_validator(mode="after")
     def _feet_hold(self) -> Self:
         feet = sorted(self.foot_azimuths_deg)
-        gaps = [(b - a) % 360 for a, b in zip(feet, [*feet[1:], feet[0] + 360], strict=False)]
+        gaps = [b - a for a, b in pairwise([*feet, *(foot + 360 for foot in feet[:1])])]
         if len(feet) < 3 or max(gaps) >= 180 or min(gaps) < LEAST_BETWEEN_FEET_DEG:
             raise refused(
                 "foot_azimuths_deg",

@@ -107,7 +107,10 @@ class NorthInput(Frozen):
 
 
 class NorthAdvice(Advice):
-    """How far the mount's north is off (east positive) and how sure, and so its pole's height."""
+    """How far the mount is turned too far clockwise seen from above, and how sure; its pole too.
+
+    Clockwise is positive: its north mark points east of north, its south end west of south.
+    """
 
     azimuth_error_deg: float
     azimuth_doubt_deg: float
@@ -284,7 +287,7 @@ def _order(mount: Mount, is_south: bool) -> list[str]:
 def drift_azimuth_error_deg(
     drift_arcmin: float, minutes: float, latitude_deg: float, altitude_deg: float = 45.0
 ) -> float:
-    """Return the polar axis's error in azimuth (east positive) from a star on the meridian.
+    """Return by how much the mount is turned clockwise, in degrees, from a star on the meridian.
 
     The star is watched toward the equator; a drift toward the north is positive.  Found by
     following with an axis one degree off and comparing, so both hemispheres come out right.
@@ -311,7 +314,7 @@ def advise_north(given: NorthInput, site: Site, mount: Mount) -> NorthAdvice:
     """
     error = 0.0
     if given.method == "landmark" and given.read_deg is not None and given.known_deg is not None:
-        # a circle that reads too little is turned too far to the east
+        # a circle that reads too little is turned too far clockwise
         error = (given.known_deg - given.read_deg + 180) % 360 - 180
     if given.method == "drift" and given.drift_minutes is not None:
         drift = given.drift_arcmin or 0.0
@@ -337,8 +340,8 @@ def _north_instruction(error: float, pole_error: float, is_done: bool) -> str:
     if is_done:
         return "North is close enough. Lock it and leave it alone."
     if abs(error) > CLOSE_ENOUGH_DEG:
-        way = "west" if error > 0 else "east"
-        return f"Turn the whole mount {abs(error):.1f}° toward the {way}, then read again."
+        way = "counter-clockwise" if error > 0 else "clockwise"
+        return f"Turn the whole mount {abs(error):.1f}° {way}, seen from above. Read again."
     way = "down" if pole_error > 0 else "up"
     return f"Move the altitude scale {abs(pole_error):.1f}° {way}, then lock it."
 
@@ -363,7 +366,7 @@ def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum
         title="Error of north",
         formula=formula,
         worked=worked,
-        result=f"{error:+.2f}° ± {doubt:g}° (east positive)",
+        result=f"{error:+.2f}° ± {doubt:g}° (clockwise positive)",
         source="Handbook of the work, section 4",
         sureness="about",
     )

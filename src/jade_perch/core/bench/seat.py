@@ -25,7 +25,7 @@ GROUND_WORDS: dict[Ground, str] = {
 BAD_GROUND: tuple[Ground, ...] = ("deck", "indoors")
 
 SITTING_SHARE = 0.485  # eye over the seat / eye over the ground; body proportions, our estimate
-STOOP_SHARE = 0.85  # lower than this share of the eye height nobody stands for long; our estimate
+STOOP_SHARE = 0.85  # lower than this share of it nobody bows for long; our estimate
 SEAT_LOW_MM, SEAT_HIGH_MM = 250.0, 800.0  # a folding stool to an observing chair; our estimate
 USUAL_EYE_MM = 1550.0  # when nobody's eye height is known; an adult, our estimate
 HALF_FOCUSER_MM = 90.0  # from the middle of a Newtonian's tube wall to the eye lens; our estimate
@@ -197,8 +197,8 @@ def _fit(name: str, eye_mm: float, low_mm: float, high_mm: float) -> PersonFit:
         return _person(name, eye_mm, None, words, warns=True)
     if low_mm >= STOOP_SHARE * eye_mm:
         return _person(name, eye_mm, None, "stands at every position", warns=False)
-    seats = (max(low_mm - over_seat, 0.0), high_mm - over_seat)
-    if seats[0] < SEAT_LOW_MM:
+    seats = (max(low_mm - over_seat, SEAT_LOW_MM), high_mm - over_seat)
+    if low_mm < SEAT_LOW_MM + STOOP_SHARE * over_seat:
         words = f"has to kneel at the lowest position ({low_mm / 10:.0f} cm)"
         return _person(name, eye_mm, seats if seats[1] >= SEAT_LOW_MM else None, words, warns=True)
     if seats[1] > SEAT_HIGH_MM:
@@ -211,7 +211,7 @@ def _fit(name: str, eye_mm: float, low_mm: float, high_mm: float) -> PersonFit:
 def _person(
     name: str, eye_mm: float, seats: tuple[float, float] | None, words: str, *, warns: bool
 ) -> PersonFit:
-    low, high = (None, None) if seats is None else (max(seats[0], SEAT_LOW_MM), seats[1])
+    low, high = (None, None) if seats is None else (seats[0], max(seats))
     return PersonFit(
         name=name, eye_height_mm=eye_mm, seat_low_mm=low, seat_high_mm=high, words=words,
         warns=warns,
@@ -241,9 +241,11 @@ def _warnings(
         elif pivot_mm > full and mount.highest_mm > mount.lowest_mm:
             warnings.append("Legs nearly fully out shake: leave the last tenth in.")
     lift_mm = max(
-        (SEAT_LOW_MM + SITTING_SHARE * one.eye_height_mm - low_mm for one in fits), default=0.0
+        (SEAT_LOW_MM + STOOP_SHARE * SITTING_SHARE * one.eye_height_mm - low_mm for one in fits),
+        default=0.0,
     )
-    if lift_mm > 0 and any("kneel" in one.words for one in fits):
+    is_fixed = mount.lowest_mm is not None and mount.lowest_mm == mount.highest_mm
+    if is_fixed and lift_mm > 0 and any("kneel" in one.words for one in fits):
         warnings.append(f"On a firm stand {lift_mm / 10:.0f} cm high everybody could sit.")
     if given.ground in BAD_GROUND:
         warnings.append(GROUND_WORDS[given.ground])

@@ -1,0 +1,141 @@
+"""North: published values of the magnetic model, another library for the sky, signs by reason."""
+
+import math
+from datetime import UTC, datetime
+
+import ephem
+import pytest
+from pydantic import ValidationError
+
+from jade_perch.core.bench.north import (
+    NorthInput,
+    advise_north,
+    drift_azimuth_error_deg,
+    magnetic_at,
+    north_board,
+    polaris_at,
+    shadow_at,
+)
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.kit import Mount
+from jade_perch.core.site import Site
+
+EQUATORIAL = Mount(name="E", kind="equatorial")
+NEW_YEAR_2025 = datetime(2025, 1, 1, tzinfo=UTC)
+EVENING = datetime(2027, 2, 13, 19, 0, tzinfo=UTC)
+
+
+def site(latitude, longitude=8.1, zone="UTC"):
+    return Site(name="S", latitude_deg=latitude, longitude_deg=longitude, zone=zone)
+
+
+@pytest.mark.parametrize(
+    ("latitude", "longitude", "declination", "horizontal_nt"),
+    [(80, 0, 1.28, 6523.2), (0, 120, -0.16, 39677.9), (-80, -120, 68.78, 16898.1)],
+)
+def test_published_values_of_the_model(latitude, longitude, declination, horizontal_nt):
+    """Test values of the WMM2025 report, at sea level on 2025.0."""
+    found = magnetic_at(site(latitude, longitude), NEW_YEAR_2025)
+    assert found.declination_deg == pytest.approx(declination, abs=0.01)
+    assert found.horizontal_nt == pytest.approx(horizontal_nt, abs=0.5)
+    assert found.reading_deg == pytest.approx(-declination % 360, abs=0.01)
+
+
+@pytest.mark.parametrize("year", [2024, 2030, 2051])
+def test_the_model_is_not_stretched(year):
+    with pytest.raises(OutOfRange, match="2025-01-01 to 2029-12-31"):
+        magnetic_at(site(48.7), datetime(year, 6, 1, tzinfo=UTC))
+    board = north_board(site(48.7), datetime(year, 6, 1, 12, tzinfo=UTC), EQUATORIAL)
+    assert board.magnetic is None and "Polaris" in board.magnetic_words
+    assert board.polaris is not None  # every other way still stands
+
+
+def test_near_the_magnetic_pole_a_compass_is_useless():
+    found = magnetic_at(site(86, 140), EVENING)
+    assert found.is_useless and "does not work" in found.words
+    assert not magnetic_at(site(-38.9, 177.5), EVENING).is_useless
+
+
+def observer_at(latitude, when, longitude=8.1):
+    observer = ephem.Observer()
+    observer.lat, observer.lon = math.radians(latitude), math.radians(longitude)
+    observer.date, observer.pressure = ephem.Date(when.replace(tzinfo=None)), 0
+    return observer
+
+
+@pytest.mark.parametrize("hour", [0, 5, 11, 17, 23])
+@pytest.mark.parametrize("latitude", [12.0, 48.7, 89.0])
+def test_polaris_against_another_library(latitude, hour):
+    when = datetime(2027, 2, 13, hour, tzinfo=UTC)
+    star = ephem.star("Polaris")
+    star.compute(observer_at(latitude, when))
+    found = polaris_at(site(latitude), when)
+    azimuth = (math.degrees(star.az) + 180) % 360 - 180
+    across = abs(found.azimuth_offset_deg - azimuth) * math.cos(star.alt)
+    assert across == pytest.approx(0, abs=0.02)
+    assert found.altitude_deg == pytest.approx(math.degrees(star.alt), abs=0.2)
+
+
+def test_no_polaris_at_the_equator_and_in_the_south():
+    assert polaris_at(site(2.0), EVENING) is None
+    south = north_board(site(-38.9, 177.5), EVENING, EQUATORIAL)
+    assert south.pole_is_south and south.polaris is None and "star drift" in south.polaris_words
+    assert south.latitude_scale_deg == 38.9
+    # the axis points south: the compass is steered to 180° less the declination
+    expected = 180 - magnetic_at(site(-38.9, 177.5), EVENING).declination_deg
+    assert south.magnetic.reading_deg == pytest.approx(expected, abs=1e-9)
+
+
+@pytest.mark.parametrize("latitude", [48.7, -38.9, 0.0])
+def test_the_shadow_and_local_noon_against_another_library(latitude):
+    morning = datetime(2027, 2, 13, 9, 0, tzinfo=UTC)
+    observer = observer_at(latitude, morning)
+    sun = ephem.Sun(observer)
+    found = shadow_at(site(latitude), morning)
+    assert found.shadow_azimuth_deg == pytest.approx((math.degrees(sun.az) + 180) % 360, abs=0.02)
+    noon = observer.next_transit(ephem.Sun()).datetime().replace(tzinfo=UTC)
+    assert abs((found.noon_utc - noon).total_seconds()) < 180
+    night = shadow_at(site(latitude), datetime(2027, 2, 13, 23, tzinfo=UTC))
+    assert night.shadow_azimuth_deg is None and night.noon_utc is not None
+
+
+def test_no_noon_in_the_polar_night_and_no_shadow_under_a_zenith_sun():
+    assert shadow_at(site(80.0), datetime(2027, 12, 21, 11, tzinfo=UTC)).noon_utc is None
+    high = shadow_at(site(0.0, 0.0), datetime(2027, 3, 21, 12, 6, tzinfo=UTC))
+    assert high.shadow_azimuth_deg is None and "too short" in high.words
+
+
+@pytest.mark.parametrize("latitude", [20.0, 48.7, 70.0, -38.9])
+def test_star_drift_on_the_meridian(latitude):
+    """An axis off by e in azimuth lets a meridian star drift by e · cos φ · ωt in declination.
+
+    In the north an axis pointing too far east (the mount turned clockwise) lets it drift south;
+    in the south, where the other end points to the pole, turned clockwise it drifts south too.
+    """
+    minutes, error = 10.0, 0.5
+    turned_rad = math.radians(15.041067 / 60 * minutes)
+    drift = error * 60 * math.cos(math.radians(latitude)) * math.sin(turned_rad)
+    found = drift_azimuth_error_deg(-drift, minutes, latitude)
+    assert found == pytest.approx(error, abs=0.01)
+
+
+def test_a_landmark_and_what_to_turn():
+    """The circle shows 88° on something at 90°: the mount's north lies 2° east of true."""
+    read = NorthInput(method="landmark", read_deg=88, known_deg=90, scale_deg=48.7)
+    told = advise_north(read, site(48.7), EQUATORIAL)
+    assert told.azimuth_error_deg == pytest.approx(2)
+    assert told.instruction.startswith("Turn the whole mount 2.0° counter-clockwise")
+    iron = advise_north(NorthInput(method="compass", near_iron=True), site(48.7), EQUATORIAL)
+    assert iron.azimuth_doubt_deg > 5 and "lie" in iron.detail
+    low = advise_north(NorthInput(method="polaris", scale_deg=44), site(48.7), EQUATORIAL)
+    assert low.instruction == "Move the altitude scale 4.7° up, then lock it."
+
+
+def test_what_was_not_measured_and_where_azimuth_means_nothing():
+    with pytest.raises(ValidationError) as caught:
+        NorthInput(method="drift", drift_arcmin=3)
+    assert caught.value.errors()[0]["ctx"]["field"] == "drift_minutes"
+    with pytest.raises(OutOfRange, match="-89 to 89"):
+        drift_azimuth_error_deg(1, 10, 89.5)
+    for latitude in (0.0, 89.0, -89.0):
+        assert north_board(site(latitude), EVENING, EQUATORIAL).scale_words

@@ -1,0 +1,137 @@
+"""The Sun guard against another library, across midnight, in polar and southern places."""
+
+import math
+from datetime import UTC, datetime, timedelta
+
+import ephem
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from jade_perch.core.bench.solar import SolarOpening, shadow_off_deg, solar_forbids
+from jade_perch.core.bench.sunguard import (
+    Landmark,
+    SunRefusal,
+    check_landmark,
+    check_stars,
+    require_safe,
+    sun_ring,
+)
+from jade_perch.core.site import Site
+
+COMMON = Site(name="C", latitude_deg=48.7, longitude_deg=8.1, zone="Europe/Berlin")
+BAY = Site(name="B", latitude_deg=-38.9, longitude_deg=177.5, zone="Pacific/Auckland")
+NORTH = Site(name="N", latitude_deg=75.0, longitude_deg=20.0, zone="UTC")
+EQUATOR = Site(name="E", latitude_deg=0.0, longitude_deg=0.0, zone="UTC")
+
+
+def other_sun(site, when):
+    observer = ephem.Observer()
+    observer.lat, observer.lon = math.radians(site.latitude_deg), math.radians(site.longitude_deg)
+    observer.date, observer.pressure = ephem.Date(when.replace(tzinfo=None)), 1010
+    sun = ephem.Sun(observer)
+    return math.degrees(sun.az), math.degrees(sun.alt)
+
+
+@settings(max_examples=40, deadline=None)
+@given(
+    bearing=st.floats(0, 360),
+    altitude=st.floats(-5, 60),
+    hours=st.floats(0, 24 * 300),
+    job=st.floats(10, 180),
+    south=st.booleans(),
+)
+def test_never_allowed_where_another_library_finds_the_sun_near(
+    bearing, altitude, hours, job, south
+):
+    """Whatever is allowed stays 30° from the Sun at every five minutes of the job."""
+    site = BAY if south else COMMON
+    start = datetime(2027, 1, 5, tzinfo=UTC) + timedelta(hours=hours)
+    landmark = Landmark(bearing_deg=bearing, altitude_deg=altitude, distance_m=500, job_minutes=job)
+    if check_landmark(site, landmark, start).refused:
+        return
+    for minute in range(0, int(job) + 1, 5):
+        sun_az, sun_alt = other_sun(site, start + timedelta(minutes=minute))
+        if sun_alt < -0.5:
+            continue
+        one, two = math.radians(altitude), math.radians(sun_alt)
+        across = math.radians(bearing - sun_az)
+        cosine = math.sin(one) * math.sin(two) + math.cos(one) * math.cos(two) * math.cos(across)
+        assert math.degrees(math.acos(max(-1, min(1, cosine)))) >= 30
+
+
+def test_a_job_that_runs_into_sunrise_is_refused():
+    """Before dawn the Sun is down, but it comes up in the east during a long job."""
+    dawn = datetime(2027, 6, 21, 2, 40, tzinfo=UTC)  # about 40 minutes before sunrise
+    east = {"bearing_deg": 55, "distance_m": 900}
+    short = check_landmark(COMMON, Landmark(**east, job_minutes=15), dawn)
+    assert not short.refused and short.words == "The Sun is down for the whole job."
+    long = check_landmark(COMMON, Landmark(**east, job_minutes=120), dawn)
+    assert long.refused and "comes up during the job" in long.words
+    assert not check_landmark(
+        COMMON, Landmark(bearing_deg=235, distance_m=900, job_minutes=120), dawn
+    ).refused
+    assert check_stars(COMMON, dawn, 120).refused and not check_stars(COMMON, dawn, 10).refused
+
+
+def test_refused_until_the_sun_is_down_across_the_date_line():
+    """In the south-west Pacific the evening falls on the morning of the UTC day."""
+    evening = datetime(2027, 2, 13, 6, 30, tzinfo=UTC)  # 19:30 there
+    azimuth, altitude = other_sun(BAY, evening)
+    check = check_landmark(BAY, Landmark(bearing_deg=azimuth, distance_m=900), evening)
+    assert check.refused and check.nearest_deg == pytest.approx(altitude, abs=6)
+    with pytest.raises(SunRefusal, match="30° is the least"):
+        require_safe(check)
+    observer = ephem.Observer()
+    observer.lat, observer.lon = math.radians(-38.9), math.radians(177.5)
+    observer.date = ephem.Date(evening.replace(tzinfo=None))
+    sunset = observer.next_setting(ephem.Sun()).datetime().replace(tzinfo=UTC)
+    assert abs((check.allowed_from_utc - sunset).total_seconds()) < 90
+    later = check.allowed_from_utc + timedelta(minutes=1)
+    assert not check_landmark(BAY, Landmark(bearing_deg=azimuth, distance_m=900), later).refused
+
+
+def test_polar_day_never_says_when_and_polar_night_never_refuses():
+    midsummer = datetime(2027, 6, 21, 22, 40, tzinfo=UTC)  # the Sun due north, at midnight
+    azimuth, _ = other_sun(NORTH, midsummer)
+    check = check_landmark(NORTH, Landmark(bearing_deg=azimuth, distance_m=900), midsummer)
+    assert check.refused and check.allowed_from_utc is None
+    ring = sun_ring(NORTH, midsummer)
+    assert ring.is_up and ring.sets_utc is None and "does not set" in ring.words
+    midwinter = datetime(2027, 12, 21, 11, 0, tzinfo=UTC)
+    assert not check_landmark(NORTH, Landmark(bearing_deg=180, distance_m=900), midwinter).refused
+    assert sun_ring(NORTH, midwinter).safe[0].to_deg == 360
+
+
+def test_the_sun_at_the_zenith_leaves_the_horizon_safe_but_not_the_sky():
+    noon = datetime(2027, 3, 21, 12, 6, tzinfo=UTC)
+    assert other_sun(EQUATOR, noon)[1] > 89
+    short = {"distance_m": 900, "job_minutes": 20}
+    assert not check_landmark(EQUATOR, Landmark(bearing_deg=90, **short), noon).refused
+    assert check_landmark(EQUATOR, Landmark(bearing_deg=90, altitude_deg=70, **short), noon).refused
+
+
+def test_the_ring_leaves_out_the_way_of_the_sun():
+    """At 17:10 of the demo evening the Sun stands at 244° and sets at about 251°."""
+    ring = sun_ring(COMMON, datetime(2027, 2, 13, 16, 10, tzinfo=UTC))
+    (unsafe,) = ring.unsafe
+    assert unsafe.from_deg == pytest.approx(244 - 31, abs=2.1)
+    assert unsafe.to_deg == pytest.approx(250 + 31, abs=2.1)
+    assert ring.holds_until_utc == ring.sets_utc
+
+
+def test_a_solar_session_wants_every_check_and_an_inspected_filter():
+    with pytest.raises(ValueError, match="every check"):
+        SolarOpening(filter_id=1, done=["maker", "pinholes"])
+    assert solar_forbids([], {}, True, False) == [
+        "No full-aperture solar front filter is in the kit."
+    ]
+    assert "down" in solar_forbids([], {}, False, False)[0]
+
+
+@pytest.mark.parametrize("off_deg", [0.0, 0.5, 5.0, 30.0, 70.0])
+def test_the_shadow_tells_how_far_off(off_deg):
+    """A tube 600 mm long, 80 mm wide: its shadow square to the light is L·sin x + D·cos x."""
+    x = math.radians(off_deg)
+    shadow = 600 * math.sin(x) + 80 * math.cos(x)
+    assert shadow_off_deg(shadow, 600, 80) == pytest.approx(off_deg, abs=1e-6)

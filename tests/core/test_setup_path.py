@@ -1,0 +1,69 @@
+"""The set-up path: what each mount needs, and what spoils what."""
+
+from datetime import UTC, date, datetime
+
+import pytest
+
+from jade_perch.core.evening.setup import (
+    TITLES,
+    SetupReading,
+    budget_readings,
+    make_steps,
+    mishaps_of,
+    resting_on,
+    spoiled,
+)
+from jade_perch.core.kit import Mount
+
+AT = datetime(2027, 2, 13, 16, tzinfo=UTC)
+
+
+def reading(step, minute=0, **figures):
+    return SetupReading(
+        evening_date=date(2027, 2, 13), telescope_id=1, step=step,
+        recorded_at_utc=AT.replace(minute=minute), words="w", is_good=True, figures=figures,
+        inputs={},
+    )  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("kind", "left_out"),
+    [
+        ("rocker", {"north", "power"}),
+        ("altaz", {"north", "power"}),
+        ("altaz_slow_motion", {"north", "power"}),
+        ("altaz_motor", set()),
+        ("equatorial", {"power"}),
+    ],
+)
+def test_only_the_steps_a_mount_needs_each_with_why(kind, left_out):
+    steps = make_steps(Mount(name="M", kind=kind), [])
+    assert [one.name for one in steps] == list(TITLES)
+    assert {one.name for one in steps if one.state == "not_needed"} == left_out
+    assert all(one.why for one in steps)
+
+
+def test_what_rests_on_the_level_and_what_a_kick_spoils():
+    assert resting_on("level") == ["north", "power"]
+    assert resting_on("stand") == ["level", "north", "power"]
+    motor = Mount(name="M", kind="altaz_motor")
+    kick = next(one for one in mishaps_of(motor) if one.mishap == "base_moved")
+    assert kick.spoils == ["stand", "level", "north", "power"]
+    rocker = {one.mishap: one.spoils for one in mishaps_of(Mount(name="R", kind="rocker"))}
+    assert "power_lost" not in rocker and rocker["tube_slid"] == ["balance"]
+    kept = [reading("level"), reading("finder"), reading("north", 5)]
+    gone = spoiled(kept, kick.spoils, AT, kick.words)
+    assert [one.step for one in gone] == ["level", "north"]
+    assert spoiled(gone, kick.spoils, AT, "again") == []  # spoiled once is spoiled
+
+
+def test_the_latest_reading_counts_and_a_spoiled_one_is_not_believed():
+    old, new = reading("level", 0, tilt_arcmin=40.0), reading("level", 9, tilt_arcmin=5.0)
+    steps = {one.name: one for one in make_steps(Mount(name="M"), [new, old])}
+    assert steps["level"].recorded_at_utc == new.recorded_at_utc
+    figures = {"tilt_arcmin": 5.0, "low_azimuth_deg": 80.0, "tilt_doubt_arcmin": 2.0}
+    known = budget_readings([reading("level", **figures)])
+    assert known["level"].value == 5 and known["level"].toward_deg == 80
+    assert not known["north"].is_recorded and known["north"].doubt >= 5
+    lost = reading("level", **figures).model_copy(update={"spoiled_at_utc": AT})
+    assert not budget_readings([lost])["level"].is_recorded
