@@ -21,7 +21,7 @@ export class Refusal extends Error {
 
   /** The cure for one field, ready to stand beside it. */
   for (field: string): string | undefined {
-    const found = this.problem.errors?.find(error => error.field === field)
+    const found = this.problem.errors?.find(error => error.field === field || error.field.endsWith(`.${field}`))
     return found && `Allowed: ${found.allowed}. ${found.cure}`
   }
 }

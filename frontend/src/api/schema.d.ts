@@ -971,6 +971,511 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bench
+         * @description Return the bench for tonight's telescope; null without a place or telescope.
+         */
+        get: operations["get_bench_api_setup_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Balance
+         * @description Return how far to slide the tube.
+         */
+        post: operations["ask_balance_api_setup_balance_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/budget": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Budget
+         * @description Return minutes in the field for tonight's targets; null without a rung.
+         */
+        get: operations["get_budget_api_setup_budget_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Card
+         * @description Return the one-page set-up card of tonight's telescope.
+         */
+        get: operations["get_card_api_setup_card_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/cool": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Cooling
+         * @description Return when the optics are ready and how near dew is.
+         */
+        post: operations["ask_cooling_api_setup_cool_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/finder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Finder
+         * @description Return which screw to turn; refused while the target stands too near the Sun.
+         */
+        post: operations["ask_finder_api_setup_finder_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/focus": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Focus
+         * @description Return which way to focus, and the shifts for people and for the night.
+         */
+        post: operations["ask_focus_api_setup_focus_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/instruments/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Settings
+         * @description Return what the stand-in shows and what is wrong with it.
+         */
+        get: operations["get_settings_api_setup_instruments__kind__get"];
+        /**
+         * Set Settings
+         * @description Set what the stand-in shows; it is listened to again.
+         */
+        put: operations["set_settings_api_setup_instruments__kind__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/instruments/{kind}/lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Feed Lines
+         * @description Take JSON lines of a real device; from now on it is listened to.
+         */
+        post: operations["feed_lines_api_setup_instruments__kind__lines_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/instruments/{kind}/stream": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Stream
+         * @description Stream every reading as it comes, judged, one server-sent event each.
+         */
+        get: operations["stream_api_setup_instruments__kind__stream_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/landmark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Landmark
+         * @description Return whether a landmark is safe for the whole job; recorded only when it is.
+         */
+        post: operations["ask_landmark_api_setup_landmark_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/level": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Level
+         * @description Return the next foot to raise.
+         */
+        post: operations["ask_level_api_setup_level_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/mishaps/{mishap}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Note Mishap
+         * @description Note that something happened; the steps it spoils are open again.
+         */
+        post: operations["note_mishap_api_setup_mishaps__mishap__post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/north": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get North
+         * @description Return every way to north at this place and minute.
+         */
+        get: operations["get_north_api_setup_north_get"];
+        put?: never;
+        /**
+         * Ask North
+         * @description Return how far off north is, and what to turn.
+         */
+        post: operations["ask_north_api_setup_north_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/parfocals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Route */
+        get: operations["list_all_parfocal"];
+        put?: never;
+        /** Add Route */
+        post: operations["add_parfocal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/parfocals/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Route */
+        put: operations["change_parfocal"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["delete_parfocal"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/parfocals/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Route */
+        post: operations["restore_parfocal"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/solar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Solar
+         * @description Return the checklist, and what forbids a session now.
+         */
+        get: operations["get_solar_api_setup_solar_get"];
+        put?: never;
+        /**
+         * Open Solar
+         * @description Open a session; refused unless every check was done and the filter inspected in time.
+         */
+        post: operations["open_solar_api_setup_solar_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/solar/close": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Close Solar
+         * @description End the open session, if any; the tube was turned away before the filter came off.
+         */
+        post: operations["close_solar_api_setup_solar_close_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/solar/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Sessions
+         * @description Return every session, the latest first.
+         */
+        get: operations["list_sessions_api_setup_solar_sessions_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/solar/shadow": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Shadow
+         * @description Return how far the tube points past the Sun, from its shadow.
+         */
+        post: operations["ask_shadow_api_setup_solar_shadow_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/stand": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Stand
+         * @description Return eyepiece heights, pivot and seats for the people present.
+         */
+        post: operations["ask_stand_api_setup_stand_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/steps/{step}/done": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mark Done
+         * @description Record a step that has no reading of its own as done.
+         */
+        post: operations["mark_done_api_setup_steps__step__done_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/steps/{step}/reopen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Reopen
+         * @description Open a step again; what rests on it is spoiled with it.
+         */
+        post: operations["reopen_api_setup_steps__step__reopen_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/sun": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sun Ring
+         * @description Return the Sun's track and the bearings that stay safe.
+         */
+        get: operations["get_sun_ring_api_setup_sun_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1012,6 +1517,16 @@ export interface components {
             name: string;
         };
         /**
+         * Arc
+         * @description A stretch of bearings, clockwise from ``from_deg`` to ``to_deg``; 0 to 360 is all round.
+         */
+        Arc: {
+            /** From Deg */
+            from_deg: number;
+            /** To Deg */
+            to_deg: number;
+        };
+        /**
          * Audit
          * @description One printed claim and what it is worth.
          */
@@ -1037,6 +1552,46 @@ export interface components {
             would_need: string;
         };
         /**
+         * BalanceAdvice
+         * @description How far to slide the tube: forward is positive, toward the sky.
+         */
+        BalanceAdvice: {
+            /** Behind Pivot Mm */
+            behind_pivot_mm: number;
+            /** Clamps */
+            clamps: string;
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Slide Forward Mm */
+            slide_forward_mm: number;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
+         * BalanceInput
+         * @description A load added to the eyepiece end (negative: taken off), and the caps in hand.
+         *
+         *     ``behind_pivot_mm`` None means the eyepiece's own place.
+         */
+        BalanceInput: {
+            /** Behind Pivot Mm */
+            behind_pivot_mm?: number | null;
+            /**
+             * Caps Counted
+             * @default 0
+             */
+            caps_counted: number;
+            /**
+             * Extra G
+             * @default 0
+             */
+            extra_g: number;
+        };
+        /**
          * BandEdge
          * @description A stretch of the ladder by exit pupil in mm, and the powers it spans.
          *
@@ -1058,6 +1613,46 @@ export interface components {
             low_mm: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Bench
+         * @description Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
+         */
+        Bench: {
+            diagonal: components["schemas"]["Diagonal"] | null;
+            /**
+             * Evening Date
+             * Format: date
+             */
+            evening_date: string;
+            /** Eyepieces */
+            eyepieces: components["schemas"]["Eyepiece"][];
+            /** Finders */
+            finders: components["schemas"]["Finder"][];
+            /** Highest Altitude Deg */
+            highest_altitude_deg: number;
+            /** Longest Eyepiece Id */
+            longest_eyepiece_id: number | null;
+            /** Longest Field Deg */
+            longest_field_deg: number;
+            /** Mishaps */
+            mishaps: components["schemas"]["MishapChoice"][];
+            mount: components["schemas"]["Mount"];
+            /** Mount Is Assumed */
+            mount_is_assumed: boolean;
+            /**
+             * Now Utc
+             * Format: date-time
+             */
+            now_utc: string;
+            /** People */
+            people: components["schemas"]["Observer"][];
+            ring: components["schemas"]["SunRing"];
+            site: components["schemas"]["Site"];
+            /** Steps */
+            steps: components["schemas"]["Step"][];
+            telescope: components["schemas"]["Telescope"];
+            weather: components["schemas"]["Weather"];
         };
         /**
          * BodyNight
@@ -1085,6 +1680,39 @@ export interface components {
             label: string;
             /** Up */
             up: components["schemas"]["Span"][];
+        };
+        /**
+         * Budget
+         * @description Bars of minutes in the field, and what to improve.
+         */
+        Budget: {
+            /** Detail */
+            detail: string;
+            /**
+             * Drive
+             * @enum {string}
+             */
+            drive: "hand" | "altaz" | "equatorial";
+            /** Gains */
+            gains: components["schemas"]["Gain"][];
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Readings */
+            readings: {
+                [key: string]: components["schemas"]["Reading"];
+            };
+            /** Rung Keys */
+            rung_keys: string[];
+            /** Rung Labels */
+            rung_labels: string[];
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+            /** Targets */
+            targets: components["schemas"]["TargetMinutes"][];
+            /** Zenith From Deg */
+            zenith_from_deg: number | null;
         };
         /**
          * Case
@@ -1133,6 +1761,51 @@ export interface components {
             sure: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * CoolAdvice
+         * @description When the optics are ready, and how near dew is.
+         */
+        CoolAdvice: {
+            /** Cool Minutes */
+            cool_minutes: number;
+            /** Detail */
+            detail: string;
+            /** Dew Point C */
+            dew_point_c: number;
+            /** Dew Warns */
+            dew_warns: boolean;
+            /** Dew Words */
+            dew_words: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Minutes Left */
+            minutes_left: number;
+            /** Optics C */
+            optics_c: [
+                number,
+                number
+            ];
+            /** Ready At Utc */
+            ready_at_utc: string | null;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
+         * CoolInput
+         * @description The air, how warm the tube was where it stood, and when it came out.
+         */
+        CoolInput: {
+            /** Out At Utc */
+            out_at_utc?: string | null;
+            /**
+             * Tube C
+             * @default 20
+             */
+            tube_c: number;
+            weather: components["schemas"]["Weather"];
         };
         /**
          * Diagonal
@@ -1326,6 +1999,8 @@ export interface components {
              */
             now_utc: string;
             observer: components["schemas"]["Observer"] | null;
+            /** Setup */
+            setup: components["schemas"]["SetupMark"][];
             site: components["schemas"]["Site"] | null;
             sun: components["schemas"]["SunWatch"] | null;
             telescope: components["schemas"]["Telescope"] | null;
@@ -1403,6 +2078,14 @@ export interface components {
             zoom_to_focal_length_mm?: number | null;
         };
         /**
+         * Fed
+         * @description How many lines of a device wait to be read.
+         */
+        Fed: {
+            /** Waiting */
+            waiting: number;
+        };
+        /**
          * FieldProblem
          * @description One field that cannot be taken as it is, in the words the page shows beside it.
          */
@@ -1460,6 +2143,175 @@ export interface components {
             screws: number;
             /** Telescope Id */
             telescope_id?: number | null;
+        };
+        /**
+         * FinderAdvice
+         * @description What to turn, where the target should stand, and what the first star will show.
+         *
+         *     Places are (right, up) in field radii as the eye sees them.
+         */
+        FinderAdvice: {
+            /** Aim Offset Mm */
+            aim_offset_mm: number;
+            /** Detail */
+            detail: string;
+            /** Field Deg */
+            field_deg: number;
+            /** Field Is About */
+            field_is_about: boolean;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Is Far Enough */
+            is_far_enough: boolean;
+            /** Limit Arcmin */
+            limit_arcmin: number;
+            /** Needed Distance M */
+            needed_distance_m: number;
+            /** Off Arcmin */
+            off_arcmin: number;
+            /** Parallax Arcmin */
+            parallax_arcmin: number;
+            /** Screws */
+            screws: components["schemas"]["ScrewTurn"][];
+            /** Star Off Arcmin */
+            star_off_arcmin: number;
+            /** Star Right */
+            star_right: number;
+            /** Star Up */
+            star_up: number;
+            /** Star Words */
+            star_words: string;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+            sun: components["schemas"]["LandmarkCheck"] | null;
+            /** Wanted Right */
+            wanted_right: number;
+            /** Wanted Up */
+            wanted_up: number;
+        };
+        /**
+         * FinderInput
+         * @description Where the target of the main tube stands in the finder's view, and how its screws sit.
+         *
+         *     ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.  ``ring_end`` says
+         *     which end of the finder the screws hold; ``lever_mm`` is from there to where it pivots.
+         */
+        FinderInput: {
+            /** Finder Id */
+            finder_id: number;
+            /**
+             * First Screw Hour
+             * @default 12
+             */
+            first_screw_hour: number;
+            landmark?: components["schemas"]["Landmark"] | null;
+            /**
+             * Lever Mm
+             * @default 90
+             */
+            lever_mm: number;
+            /**
+             * Method
+             * @default crossing
+             * @enum {string}
+             */
+            method: "crossing" | "parallel";
+            /**
+             * On
+             * @default landmark
+             * @enum {string}
+             */
+            on: "landmark" | "star" | "moon";
+            /**
+             * Ring End
+             * @default rear
+             * @enum {string}
+             */
+            ring_end: "rear" | "front";
+            /**
+             * Seen Right
+             * @default 0
+             */
+            seen_right: number;
+            /**
+             * Seen Up
+             * @default 0
+             */
+            seen_up: number;
+            /**
+             * Thread Pitch Mm
+             * @default 0.7
+             */
+            thread_pitch_mm: number;
+        };
+        /**
+         * FocusAdvice
+         * @description What to turn, the shift to the stars, and each person's own shift in mm (outwards +).
+         */
+        FocusAdvice: {
+            /** Depth Mm */
+            depth_mm: number;
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** People */
+            people: components["schemas"]["PersonShift"][];
+            /** Star Shift Mm */
+            star_shift_mm: number | null;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
+         * FocusInput
+         * @description Focused on a landmark by day or a star at night, through which eyepiece.
+         */
+        FocusInput: {
+            /** Distance M */
+            distance_m?: number | null;
+            /** Eyepiece Id */
+            eyepiece_id: number;
+            /**
+             * On
+             * @default star
+             * @enum {string}
+             */
+            on: "landmark" | "star";
+        };
+        /**
+         * Foot
+         * @description One foot: where it stands, how far it has to come up, in turns where it has a screw.
+         */
+        Foot: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Name */
+            name: string;
+            /** Raise Mm */
+            raise_mm: number;
+            /** Turns */
+            turns: number | null;
+        };
+        /**
+         * Gain
+         * @description What doing one reading better would give at the chosen rung.
+         */
+        Gain: {
+            /** Minutes Now */
+            minutes_now: number | null;
+            /** Minutes Then */
+            minutes_then: number | null;
+            /**
+             * Reading
+             * @enum {string}
+             */
+            reading: "level" | "north" | "pole";
+            /** Words */
+            words: string;
         };
         /**
          * Gap
@@ -1527,6 +2379,49 @@ export interface components {
             same: number;
         };
         /**
+         * InstrumentSettings
+         * @description What a simulated instrument would show, and what is wrong with it.
+         */
+        InstrumentSettings: {
+            /**
+             * Across Deg
+             * @default -0.2
+             */
+            across_deg: number;
+            /**
+             * Along Deg
+             * @default 0.35
+             */
+            along_deg: number;
+            /**
+             * Bearing Deg
+             * @default 350
+             */
+            bearing_deg: number;
+            /**
+             * Fault
+             * @default none
+             * @enum {string}
+             */
+            fault: "none" | "stops" | "jumps" | "rubbish";
+            /**
+             * Iron Deg
+             * @default 0
+             */
+            iron_deg: number;
+            /**
+             * Noise Deg
+             * @default 0.02
+             */
+            noise_deg: number;
+            /**
+             * Rate Hz
+             * @default 30
+             */
+            rate_hz: number;
+        };
+        JsonValue: unknown;
+        /**
          * Ladder
          * @description Everything the powers station shows for one telescope.
          */
@@ -1554,6 +2449,84 @@ export interface components {
             twins: components["schemas"]["Twins"][];
             viewer: components["schemas"]["Viewer"];
             ways: components["schemas"]["Ways"];
+        };
+        /**
+         * Landmark
+         * @description Something far away to align on by day, and how long the job will take.
+         *
+         *     ``bearing_deg`` counts from true north through east; ``distance_m`` is measured along the
+         *     ground.
+         */
+        Landmark: {
+            /**
+             * Altitude Deg
+             * @default 0
+             */
+            altitude_deg: number;
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Distance M */
+            distance_m: number;
+            /**
+             * Job Minutes
+             * @default 30
+             */
+            job_minutes: number;
+        };
+        /**
+         * LandmarkCheck
+         * @description Whether a landmark may be aimed at during the whole job, and if not, from when.
+         */
+        LandmarkCheck: {
+            /** Allowed From Utc */
+            allowed_from_utc: string | null;
+            /** Nearest At Utc */
+            nearest_at_utc: string | null;
+            /** Nearest Deg */
+            nearest_deg: number | null;
+            /** Refused */
+            refused: boolean;
+            sum: components["schemas"]["Sum"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * LevelAdvice
+         * @description The tilt, every foot's share of the correction, and which foot is next.
+         */
+        LevelAdvice: {
+            /** Detail */
+            detail: string;
+            /** Feet */
+            feet: components["schemas"]["Foot"][];
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Need Arcmin */
+            need_arcmin: number;
+            /** Next Foot */
+            next_foot: number | null;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+            tilt: components["schemas"]["Tilt"];
+        };
+        /**
+         * LevelInput
+         * @description A level read, and where the feet stand: azimuths from the middle, on one circle.
+         */
+        LevelInput: {
+            /** Foot Azimuths Deg */
+            foot_azimuths_deg: number[];
+            /**
+             * Foot Radius Mm
+             * @default 400
+             */
+            foot_radius_mm: number;
+            /** Reading */
+            reading: components["schemas"]["RoundVial"] | components["schemas"]["StraightVials"] | components["schemas"]["TwoAxes"];
+            /** Screw Pitch Mm */
+            screw_pitch_mm?: number | null;
         };
         /**
          * LightFilter
@@ -1600,6 +2573,24 @@ export interface components {
             start_utc: string;
         };
         /**
+         * Magnetic
+         * @description What a compass shows at a place and date; ``reading_deg`` is what to steer by.
+         */
+        Magnetic: {
+            /** Declination Deg */
+            declination_deg: number;
+            /** Dip Deg */
+            dip_deg: number;
+            /** Horizontal Nt */
+            horizontal_nt: number;
+            /** Is Useless */
+            is_useless: boolean;
+            /** Reading Deg */
+            reading_deg: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Misfit
          * @description What cannot be put together for one reason.
          */
@@ -1608,6 +2599,21 @@ export interface components {
             labels: string[];
             /** Reason */
             reason: string;
+        };
+        /**
+         * MishapChoice
+         * @description Something that happens to a telescope, and which steps it spoils on this mount.
+         */
+        MishapChoice: {
+            /**
+             * Mishap
+             * @enum {string}
+             */
+            mishap: "base_moved" | "tube_slid" | "tube_bumped" | "power_lost" | "load_changed";
+            /** Spoils */
+            spoils: ("stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool")[];
+            /** Words */
+            words: string;
         };
         /**
          * Mount
@@ -1692,6 +2698,82 @@ export interface components {
             sunrise_utc: string | null;
             /** Sunset Utc */
             sunset_utc: string | null;
+        };
+        /**
+         * NorthAdvice
+         * @description How far the mount is turned too far clockwise seen from above, and how sure; its pole too.
+         *
+         *     Clockwise is positive: its north mark points east of north, its south end west of south.
+         */
+        NorthAdvice: {
+            /** Azimuth Doubt Deg */
+            azimuth_doubt_deg: number;
+            /** Azimuth Error Deg */
+            azimuth_error_deg: number;
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Pole Altitude Doubt Deg */
+            pole_altitude_doubt_deg: number;
+            /** Pole Altitude Error Deg */
+            pole_altitude_error_deg: number;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
+         * NorthBoard
+         * @description Every way to north at this place and minute, and what the mount wants set.
+         */
+        NorthBoard: {
+            /** Latitude Scale Deg */
+            latitude_scale_deg: number;
+            magnetic: components["schemas"]["Magnetic"] | null;
+            /** Magnetic Words */
+            magnetic_words: string;
+            /** Order */
+            order: string[];
+            polaris: components["schemas"]["Polaris"] | null;
+            /** Polaris Words */
+            polaris_words: string;
+            /** Pole Is South */
+            pole_is_south: boolean;
+            /** Scale Words */
+            scale_words: string;
+            shadow: components["schemas"]["Shadow"];
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
+         * NorthInput
+         * @description How north was found, and what was measured.
+         *
+         *     ``read_deg`` is what the mount's circle or the compass shows on something of known true
+         *     bearing; a drift is positive when the star moved toward the north.
+         */
+        NorthInput: {
+            /** Drift Arcmin */
+            drift_arcmin?: number | null;
+            /** Drift Minutes */
+            drift_minutes?: number | null;
+            /** Known Deg */
+            known_deg?: number | null;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "compass" | "polaris" | "shadow" | "landmark" | "drift";
+            /**
+             * Near Iron
+             * @default false
+             */
+            near_iron: boolean;
+            /** Read Deg */
+            read_deg?: number | null;
+            /** Scale Deg */
+            scale_deg?: number | null;
         };
         /**
          * Observation
@@ -1794,6 +2876,69 @@ export interface components {
             words: string;
         };
         /**
+         * Parfocal
+         * @description How far focus moved from one eyepiece to another in mm, outwards positive, as measured.
+         */
+        Parfocal: {
+            /** From Eyepiece Id */
+            from_eyepiece_id: number;
+            /** Id */
+            id?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Shift Mm */
+            shift_mm: number;
+            /** Telescope Id */
+            telescope_id: number;
+            /** To Eyepiece Id */
+            to_eyepiece_id: number;
+        };
+        /**
+         * PersonFit
+         * @description How one person comes to the eyepiece over the span of altitudes.
+         */
+        PersonFit: {
+            /** Eye Height Mm */
+            eye_height_mm: number;
+            /** Name */
+            name: string;
+            /** Seat High Mm */
+            seat_high_mm: number | null;
+            /** Seat Low Mm */
+            seat_low_mm: number | null;
+            /** Warns */
+            warns: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PersonShift
+         * @description How far one person's focus lies from a good eye's, without glasses.
+         */
+        PersonShift: {
+            /** Name */
+            name: string;
+            /** Shift Mm */
+            shift_mm: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Polaris
+         * @description Polaris at one moment: how far from true north (east positive) and how high it seems.
+         */
+        Polaris: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Offset Deg */
+            azimuth_offset_deg: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Problem
          * @description RFC 9457 problem details; ``errors`` lists each field with value, range and cure.
          */
@@ -1814,6 +2959,59 @@ export interface components {
              * @default about:blank
              */
             type: string;
+        };
+        /**
+         * Reading
+         * @description One recorded error of the set-up and how far it may be off, both in its own unit.
+         */
+        Reading: {
+            /**
+             * Doubt
+             * @default 0
+             */
+            doubt: number;
+            /**
+             * Is Recorded
+             * @default false
+             */
+            is_recorded: boolean;
+            /**
+             * Toward Deg
+             * @default 0
+             */
+            toward_deg: number;
+            /**
+             * Value
+             * @default 0
+             */
+            value: number;
+        };
+        /**
+         * RoundVial
+         * @description A bubble under a round glass: where it stands, and where the glass ends.
+         *
+         *     ``vial_divisions`` is the mark at which the bubble touches the wall.
+         */
+        RoundVial: {
+            /** Bubble Azimuth Deg */
+            bubble_azimuth_deg: number;
+            /** Bubble Divisions */
+            bubble_divisions: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round";
+            /**
+             * Sensitivity Arcmin
+             * @default 30
+             */
+            sensitivity_arcmin: number;
+            /**
+             * Vial Divisions
+             * @default 3
+             */
+            vial_divisions: number;
         };
         /**
          * Row
@@ -1914,6 +3112,105 @@ export interface components {
             working_aperture_mm: number;
         };
         /**
+         * ScrewTurn
+         * @description One screw: its place as a clock hour seen from behind, turns, positive outwards.
+         */
+        ScrewTurn: {
+            /** Hour */
+            hour: number;
+            /** Turns Out */
+            turns_out: number;
+        };
+        /**
+         * SetupMark
+         * @description A step on the evening ribbon: when it was done, and whether it still holds.
+         */
+        SetupMark: {
+            /**
+             * Recorded At Utc
+             * Format: date-time
+             */
+            recorded_at_utc: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "to_do" | "done" | "spoiled" | "not_needed";
+            /** Title */
+            title: string;
+        };
+        /**
+         * Shadow
+         * @description The shadow of a plumb line at one moment, and the moment of local noon.
+         */
+        Shadow: {
+            /** Noon Utc */
+            noon_utc: string | null;
+            /** Shadow Azimuth Deg */
+            shadow_azimuth_deg: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ShadowAdvice
+         * @description How far the tube points past the Sun, from its shadow.
+         */
+        ShadowAdvice: {
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Off Deg */
+            off_deg: number;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
+         * ShadowInput
+         * @description The tube's shadow on the ground or a sheet held square to it: its length and width.
+         */
+        ShadowInput: {
+            /** Shadow Length Mm */
+            shadow_length_mm: number;
+            /** Shadow Width Mm */
+            shadow_width_mm: number;
+        };
+        /**
+         * Shown
+         * @description What the page draws: the calmed value, how restless it is, and what is wrong if anything.
+         *
+         *     ``values`` are (along, across) in degrees for a level, (bearing,) for a compass; None before
+         *     the first good reading.  ``missed`` counts readings that never came, by their numbers.
+         */
+        Shown: {
+            /**
+             * Instrument
+             * @enum {string}
+             */
+            instrument: "level" | "compass";
+            /** Latest */
+            latest: number[] | null;
+            /** Missed */
+            missed: number;
+            /** Noise Arcmin */
+            noise_arcmin: number;
+            /** Received */
+            received: number;
+            /** Seq */
+            seq: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "steady" | "moving" | "jumped" | "rubbish" | "silent";
+            /** Values */
+            values: number[] | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Site
          * @description An observing place: geodetic WGS84 coordinates, east and north positive, IANA zone.
          *
@@ -1941,6 +3238,52 @@ export interface components {
             zone: string;
         };
         /**
+         * SolarBoard
+         * @description What stands between now and a solar session: the checklist, and what forbids it.
+         */
+        SolarBoard: {
+            /** Caution */
+            caution: string;
+            /** Checks */
+            checks: {
+                [key: string]: string;
+            };
+            /** Filters */
+            filters: components["schemas"]["LightFilter"][];
+            /** Forbids */
+            forbids: string[];
+            session: components["schemas"]["SolarSession"] | null;
+        };
+        /**
+         * SolarOpening
+         * @description The wish to open a session: which filter, and each check done by hand, one by one.
+         */
+        SolarOpening: {
+            /** Done */
+            done: ("maker" | "pinholes" | "finders" | "fitted" | "tugged" | "sky_test" | "company")[];
+            /** Filter Id */
+            filter_id: number;
+        };
+        /**
+         * SolarSession
+         * @description One session, with what was checked before it; open until ``closed_at_utc``.
+         */
+        SolarSession: {
+            /** Closed At Utc */
+            closed_at_utc?: string | null;
+            /** Filter Name */
+            filter_name: string;
+            /** Id */
+            id?: number | null;
+            /**
+             * Opened At Utc
+             * Format: date-time
+             */
+            opened_at_utc: string;
+            /** Telescope Name */
+            telescope_name: string;
+        };
+        /**
          * Span
          * @description A stretch of time; an end at the edge of the night is not an event, so it is None.
          */
@@ -1961,6 +3304,62 @@ export interface components {
             starts: boolean;
         };
         /**
+         * StandAdvice
+         * @description The span of eyepiece heights, the pivot height to set, and how each person fits.
+         */
+        StandAdvice: {
+            /** Detail */
+            detail: string;
+            /** Edge Mm */
+            edge_mm: number | null;
+            /** Eyepiece High Mm */
+            eyepiece_high_mm: number;
+            /** Eyepiece Low Mm */
+            eyepiece_low_mm: number;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** People */
+            people: components["schemas"]["PersonFit"][];
+            /** Pivot Height Mm */
+            pivot_height_mm: number;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+            /** Tipping Deg */
+            tipping_deg: number | null;
+            /** Warnings */
+            warnings: string[];
+        };
+        /**
+         * StandInput
+         * @description Where it stands and between which altitudes one will look; pivot height None: choose.
+         *
+         *     ``people_ids`` are those present, None for everybody known.
+         */
+        StandInput: {
+            /**
+             * Ground
+             * @default grass
+             * @enum {string}
+             */
+            ground: "grass" | "soil" | "gravel" | "paving" | "deck" | "indoors";
+            /**
+             * Highest Altitude Deg
+             * @default 75
+             */
+            highest_altitude_deg: number;
+            /**
+             * Lowest Altitude Deg
+             * @default 20
+             */
+            lowest_altitude_deg: number;
+            /** People Ids */
+            people_ids?: number[] | null;
+            /** Pivot Height Mm */
+            pivot_height_mm?: number | null;
+        };
+        /**
          * Start
          * @description The rung to begin every search with, and why.
          */
@@ -1969,6 +3368,77 @@ export interface components {
             key: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Step
+         * @description A step of the path as it stands for one evening and telescope.
+         *
+         *     ``spoils`` are the steps that doing this one again would spoil.
+         */
+        Step: {
+            /** Inputs */
+            inputs: {
+                [key: string]: components["schemas"]["JsonValue"];
+            } | null;
+            /** Is Good */
+            is_good: boolean;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";
+            /** Recorded At Utc */
+            recorded_at_utc: string | null;
+            /** Spoiled By */
+            spoiled_by: string;
+            /** Spoils */
+            spoils: ("stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool")[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "to_do" | "done" | "spoiled" | "not_needed";
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * StraightVials
+         * @description Two straight vials; each is read toward its own azimuth, negative the other way.
+         */
+        StraightVials: {
+            /**
+             * First Azimuth Deg
+             * @default 0
+             */
+            first_azimuth_deg: number;
+            /** First Divisions */
+            first_divisions: number;
+            /**
+             * Is At Wall
+             * @default false
+             */
+            is_at_wall: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "straight";
+            /**
+             * Second Azimuth Deg
+             * @default 90
+             */
+            second_azimuth_deg: number;
+            /** Second Divisions */
+            second_divisions: number;
+            /**
+             * Sensitivity Arcmin
+             * @default 30
+             */
+            sensitivity_arcmin: number;
         };
         /**
          * Sum
@@ -1995,6 +3465,51 @@ export interface components {
             title: string;
             /** Worked */
             worked: string;
+        };
+        /**
+         * SunMark
+         * @description The Sun at one moment of its track.
+         */
+        SunMark: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+        };
+        /**
+         * SunRing
+         * @description The Sun's track from now on and the bearings that stay safe for level aiming.
+         *
+         *     ``holds_until_utc`` is the end of what was looked at: six hours, or sunset if that is sooner.
+         */
+        SunRing: {
+            /** Caution */
+            caution: string;
+            /**
+             * Holds Until Utc
+             * Format: date-time
+             */
+            holds_until_utc: string;
+            /** Is Up */
+            is_up: boolean;
+            /** Rises Utc */
+            rises_utc: string | null;
+            /** Safe */
+            safe: components["schemas"]["Arc"][];
+            /** Sets Utc */
+            sets_utc: string | null;
+            sun: components["schemas"]["SunMark"];
+            /** Track */
+            track: components["schemas"]["SunMark"][];
+            /** Unsafe */
+            unsafe: components["schemas"]["Arc"][];
+            /** Words */
+            words: string;
         };
         /**
          * SunWatch
@@ -2056,6 +3571,26 @@ export interface components {
             when: "now" | "later" | "not tonight";
             /** Why */
             why: string;
+        };
+        /**
+         * TargetMinutes
+         * @description How long one target stays, by rung: as recorded, and at the worst of the doubts.
+         *
+         *     None means all three hours.  ``nudge_words`` is for mounts pushed by hand.
+         */
+        TargetMinutes: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: (number | null)[];
+            /** Nudge Words */
+            nudge_words: string;
+            /** Worst Minutes */
+            worst_minutes: (number | null)[];
         };
         /**
          * TargetName
@@ -2129,6 +3664,20 @@ export interface components {
             tube_length_mm?: number | null;
         };
         /**
+         * Tilt
+         * @description How a base leans: by how much, toward which azimuth it is low, and how sure that is.
+         */
+        Tilt: {
+            /** Doubt Arcmin */
+            doubt_arcmin: number;
+            /** Is At Least */
+            is_at_least: boolean;
+            /** Low Azimuth Deg */
+            low_azimuth_deg: number;
+            /** Tilt Arcmin */
+            tilt_arcmin: number;
+        };
+        /**
          * Tonight
          * @description The evening's list, with the moment its directions hold for.
          */
@@ -2156,6 +3705,36 @@ export interface components {
             keys: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * TwoAxes
+         * @description A digital level: the rise along its own axis, and along the one 90° clockwise of it.
+         */
+        TwoAxes: {
+            /** Across Deg */
+            across_deg: number;
+            /** Along Deg */
+            along_deg: number;
+            /**
+             * Axis Azimuth Deg
+             * @default 0
+             */
+            axis_azimuth_deg: number;
+            /**
+             * Is At Wall
+             * @default false
+             */
+            is_at_wall: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "axes";
+            /**
+             * Noise Arcmin
+             * @default 3
+             */
+            noise_arcmin: number;
         };
         /**
          * Upkeep
@@ -2228,6 +3807,16 @@ export interface components {
              * @default false
              */
             stacked: boolean;
+        };
+        /**
+         * Weather
+         * @description The air at the site, as forecast or read off a thermometer.
+         */
+        Weather: {
+            /** Air C */
+            air_c: number;
+            /** Humidity Percent */
+            humidity_percent: number;
         };
     };
     responses: never;
@@ -5915,6 +7504,1504 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TargetName"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_bench_api_setup_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_balance_api_setup_balance_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BalanceInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_budget_api_setup_budget_get: {
+        parameters: {
+            query?: {
+                rung?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Budget"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_card_api_setup_card_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_cooling_api_setup_cool_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CoolInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoolAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_finder_api_setup_finder_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinderInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinderAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_focus_api_setup_focus_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FocusInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FocusAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_settings_api_setup_instruments__kind__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "level" | "compass";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentSettings"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    set_settings_api_setup_instruments__kind__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "level" | "compass";
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InstrumentSettings"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["InstrumentSettings"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feed_lines_api_setup_instruments__kind__lines_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "level" | "compass";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fed"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stream_api_setup_instruments__kind__stream_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                kind: "level" | "compass";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One event a reading */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Shown"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_landmark_api_setup_landmark_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Landmark"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LandmarkCheck"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_level_api_setup_level_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LevelInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LevelAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note_mishap_api_setup_mishaps__mishap__post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                mishap: "base_moved" | "tube_slid" | "tube_bumped" | "power_lost" | "load_changed";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_north_api_setup_north_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NorthBoard"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_north_api_setup_north_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NorthInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NorthAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_all_parfocal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parfocal"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_parfocal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Parfocal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parfocal"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_parfocal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Parfocal"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parfocal"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_parfocal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_parfocal: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Parfocal"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_solar_api_setup_solar_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolarBoard"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    open_solar_api_setup_solar_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolarOpening"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolarBoard"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    close_solar_api_setup_solar_close_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolarBoard"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    list_sessions_api_setup_solar_sessions_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolarSession"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_shadow_api_setup_solar_shadow_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ShadowInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShadowAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_stand_api_setup_stand_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StandInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StandAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mark_done_api_setup_steps__step__done_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                step: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    reopen_api_setup_steps__step__reopen_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                step: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Bench"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_sun_ring_api_setup_sun_get: {
+        parameters: {
+            query?: {
+                altitude_deg?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SunRing"];
                 };
             };
             /** @description Not found */

@@ -41,6 +41,20 @@ const hours = computed(() => {
   return Array.from({ length: Math.max(0, Math.floor((end - first) / every) + 1) }, (_, n) => new Date(first + n * every).toISOString())
     .map(utc => ({ x: at(utc), words: clockTime(utc, store.zone).slice(0, 2) }))
 })
+/** Set-up steps on the ribbon; those done in the same minutes share one mark. */
+const marks = computed(() => {
+  const placed: { x: number, titles: string[], spoiled: boolean }[] = []
+  for (const step of store.evening?.setup ?? []) {
+    const place = at(step.recorded_at_utc)
+    const words = `${step.title} ${clockTime(step.recorded_at_utc, store.zone)}${step.state === 'spoiled' ? ', to do again' : ''}`
+    const near = placed.find(one => Math.abs(one.x - place) < 12)
+    if (near) {
+      near.titles.push(words)
+      near.spoiled ||= step.state === 'spoiled'
+    } else placed.push({ x: place, titles: [words], spoiled: step.state === 'spoiled' })
+  }
+  return placed
+})
 const now = computed(() => {
   const time = Date.parse(store.evening?.now_utc ?? '')
   return time >= ends.value[0] && time <= ends.value[1] ? x.value(time) : null
@@ -81,6 +95,12 @@ const line = computed(() => {
           <circle :cx="now" cy="8" r="4.5" class="now-dot" />
           <text :x="now + 9" y="9" class="label now-word">now {{ clockTime(store.evening?.now_utc, store.zone) }}</text>
         </g>
+        <a v-for="mark in marks" :key="mark.x" href="/setup" :aria-label="`Set-up: ${mark.titles.join('; ')}`" @click.prevent="$router.push('/setup')">
+          <title>{{ mark.titles.join('\n') }}</title>
+          <rect :x="mark.x - 16" y="16" width="32" height="26" class="hit" />
+          <path :d="`M${mark.x} 20l7 7l-7 7l-7 -7z`" :class="['setup-mark', { spoiled: mark.spoiled }]" />
+          <text v-if="mark.titles.length > 1" :x="mark.x - 10" y="31" text-anchor="end" class="figures setup-count">{{ mark.titles.length }}</text>
+        </a>
       </svg>
     </div>
   </footer>
@@ -96,6 +116,10 @@ const line = computed(() => {
 .moon { fill: var(--moon-band); }
 .label, .hour { font-size: 12px; fill: var(--ink-quiet); }
 .now-word { fill: var(--jade); font-weight: 700; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
+.hit { fill: transparent; }
+.setup-mark { fill: var(--jade); stroke: var(--ground); stroke-width: 2; }
+.setup-mark.spoiled { fill: var(--ground); stroke: var(--brass); stroke-width: 2.5; }
+.setup-count { font-size: 12px; font-weight: 700; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
 .tick { stroke: var(--ink-quiet); }
 .now { stroke: var(--jade); stroke-width: 2.5; } .now-back { stroke: var(--ground); stroke-width: 5.5; }
 .now-dot { fill: var(--jade); }

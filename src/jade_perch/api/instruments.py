@@ -61,7 +61,11 @@ def feed_lines(kind: Kind, data: FileBytes, hub: Hub) -> Fed:
     return Fed(waiting=hub.feed(kind, [line for line in lines if line.strip()]))
 
 
-@router.get("/{kind}/stream", response_class=StreamingResponse)
+@router.get(
+    "/{kind}/stream",
+    response_class=StreamingResponse,
+    responses={200: {"model": Shown, "description": "One event a reading"}},
+)
 async def stream(kind: Kind, hub: Hub) -> StreamingResponse:
     """Stream every reading as it comes, judged, one server-sent event each."""
     return StreamingResponse(_events(kind, hub), media_type="text/event-stream")

@@ -238,6 +238,8 @@ def _gains(
 
 
 def _nudge_words(place: Place, minutes: float, latitude_deg: float) -> str:
+    if not np.isfinite(minutes):
+        return "needs no nudge"
     up, across = hand_rates_arcmin_per_min(place.altitude_deg, place.azimuth_deg, latitude_deg)
     side = "right" if across > 0 else "left"
     rise = "up" if up > 0 else "down"

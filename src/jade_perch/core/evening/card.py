@@ -46,9 +46,9 @@ def make_card(
     words = {
         "level": f"Bubble centred; this mount wants {NEED_ARCMIN[mount.kind]:.0f} arcmin or less.",
         "balance": "Heavy eyepiece in, slide the tube until it stays. Set screws, not barrels.",
-        "sun": CAUTION,
+        "sun": "A landmark 30° or more from the Sun for the whole job, or wait until it is down.",
         "finder": _finder_words(finders, longest_deg),
-        "north": _north_words(north),
+        "north": _north_words(north, mount),
         "power": " ".join(north.order),
         "stand": "Open, solid ground; tray locked; legs not fully out.",
         "focus": "Smallest star, sharpest edge; anew for every eyepiece and person.",
@@ -88,10 +88,11 @@ def _finder_words(finders: Sequence[Finder], longest_deg: float) -> str:
     return "; ".join(parts) + ". Main field first, then the finder's screws; snug all; dot off."
 
 
-def _north_words(north: NorthBoard) -> str:
+def _north_words(north: NorthBoard, mount: Mount) -> str:
     compass = (
         ""
         if north.magnetic is None
         else (f"Compass {north.magnetic.reading_deg:.0f}° (good to 1° away from iron). ")
     )
-    return f"{compass}Latitude scale {north.latitude_scale_deg:.1f}°, locked."
+    scale = f"Latitude scale {north.latitude_scale_deg:.1f}°, locked."
+    return compass + (scale if mount.kind == "equatorial" else "")

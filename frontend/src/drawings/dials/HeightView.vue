@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { Schema } from '@/api/client'
+
+/** From the side: the span of the eyepiece over the ground, the pivot, and the people. */
+const props = defineProps<{ advice: Schema<'StandAdvice'> }>()
+const emit = defineEmits<{ pivot: [mm: number] }>()
+const GROUND = 300
+const WIDTH = 620
+const tallest = computed(() => Math.max(1400, props.advice.eyepiece_high_mm, props.advice.pivot_height_mm, ...props.advice.people.map(one => one.eye_height_mm * 1.07)))
+const scale = computed(() => (GROUND - 24) / tallest.value)
+const y = (mm: number) => GROUND - mm * scale.value
+const people = computed(() => props.advice.people.map((one, n) => ({ ...one, x: 330 + n * Math.min(130, 280 / props.advice.people.length) })))
+const marks = computed(() => Array.from({ length: Math.floor(tallest.value / 500) }, (_, n) => (n + 1) * 500))
+function onKey (event: KeyboardEvent) {
+  const step = { ArrowUp: 10, ArrowDown: -10 }[event.key]
+  if (!step) return
+  event.preventDefault()
+  emit('pivot', Math.round(props.advice.pivot_height_mm + step))
+}
+</script>
+
+<template>
+  <svg :viewBox="`0 0 ${WIDTH} 330`" class="heights" role="slider" tabindex="0" aria-label="Height of the pivot, up and down by the arrow keys" :aria-valuenow="Math.round(advice.pivot_height_mm)" @keydown="onKey">
+    <line x1="0" :x2="WIDTH" :y1="GROUND" :y2="GROUND" class="ground" />
+    <g v-for="mark in marks" :key="mark"><line x1="44" :x2="WIDTH" :y1="y(mark)" :y2="y(mark)" class="grid" /><text x="40" :y="y(mark) + 4" text-anchor="end" class="figures mark">{{ mark / 10 }}</text></g>
+    <text x="40" :y="GROUND + 18" text-anchor="end" class="mark">cm</text>
+    <rect x="60" :width="WIDTH - 70" :y="y(advice.eyepiece_high_mm)" :height="Math.max(3, y(advice.eyepiece_low_mm) - y(advice.eyepiece_high_mm))" class="span" />
+    <text x="70" :y="y(advice.eyepiece_high_mm) - 6" class="word">eyepiece, highest {{ (advice.eyepiece_high_mm / 10).toFixed(0) }}</text>
+    <text x="70" :y="y(advice.eyepiece_low_mm) + 17" class="word">lowest {{ (advice.eyepiece_low_mm / 10).toFixed(0) }}</text>
+    <path :d="`M210 ${y(advice.pivot_height_mm)}L168 ${GROUND}M210 ${y(advice.pivot_height_mm)}L252 ${GROUND}M210 ${y(advice.pivot_height_mm)}V${GROUND}`" class="legs" />
+    <circle cx="210" :cy="y(advice.pivot_height_mm)" r="9" class="pivot" />
+    <text x="226" :y="y(advice.pivot_height_mm) + 5" class="word strong">pivot {{ (advice.pivot_height_mm / 10).toFixed(0) }}</text>
+    <g v-for="one in people" :key="one.name">
+      <rect v-if="one.seat_low_mm !== null && one.seat_high_mm !== null" :x="one.x - 24" width="48" :y="y(one.seat_high_mm)" :height="Math.max(4, y(one.seat_low_mm) - y(one.seat_high_mm))" class="seat" />
+      <path :d="`M${one.x} ${y(one.eye_height_mm * 0.93)}V${y(one.eye_height_mm * 0.5)}L${one.x - 12} ${GROUND}M${one.x} ${y(one.eye_height_mm * 0.5)}L${one.x + 12} ${GROUND}M${one.x - 18} ${y(one.eye_height_mm * 0.62)}L${one.x} ${y(one.eye_height_mm * 0.84)}L${one.x + 18} ${y(one.eye_height_mm * 0.62)}`" :class="['body', { warns: one.warns }]" />
+      <circle :cx="one.x" :cy="y(one.eye_height_mm)" :r="Math.max(6, one.eye_height_mm * 0.066 * scale)" :class="['head', { warns: one.warns }]" />
+      <text :x="one.x" :y="GROUND + 19" text-anchor="middle" class="word">{{ one.name.split(' ')[0] }}</text>
+    </g>
+  </svg>
+</template>
+
+<style scoped>
+.heights { width: 100%; height: 100%; display: block; border-radius: 12px; }
+.ground { stroke: var(--ink); stroke-width: 3; }
+.grid { stroke: var(--line); stroke-dasharray: 3 5; }
+.mark { font-size: 13px; fill: var(--ink-quiet); }
+.span { fill: var(--jade); opacity: 0.2; }
+.word { font-size: 14px; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; } .strong { font-weight: 700; }
+.legs { stroke: var(--ink); stroke-width: 5; fill: none; stroke-linecap: round; }
+.pivot { fill: var(--ground); stroke: var(--ink); stroke-width: 4; }
+.body { stroke: var(--ink-quiet); stroke-width: 4; fill: none; stroke-linecap: round; stroke-linejoin: round; }
+.head { fill: var(--ground); stroke: var(--ink-quiet); stroke-width: 4; }
+.warns { stroke: var(--brass); }
+.seat { fill: var(--brass-wash); stroke: var(--brass); stroke-width: 2; stroke-dasharray: 5 3; }
+</style>

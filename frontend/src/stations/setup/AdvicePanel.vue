@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import type { Refusal } from '@/api/client'
+import { useSums } from '@/shell/sums'
+import type { AnyAdvice } from './advice'
+import { useBench } from './bench'
+
+defineProps<{
+  advice: AnyAdvice | null
+  refusal?: Refusal | null
+  /** What recording is called here; nothing to record without it. */
+  record?: string
+  /** What to do before there is anything to advise on. */
+  prompt?: string
+}>()
+defineEmits<{ record: [] }>()
+const sums = useSums()
+const bench = useBench()
+/** A number and its unit stay on one line. */
+const unbroken = (words: string) => words.replace(/([\d¼½¾.]+) (mm|cm|min|m|turns?|degrees)\b/g, '$1\u00a0$2')
+</script>
+
+<template>
+  <aside class="advice scroll-y" aria-label="What to do now">
+    <p v-if="refusal" role="alert" class="refusal">{{ refusal.problem.detail }}</p>
+    <template v-else-if="advice">
+      <p class="instruction" :class="{ good: advice.is_done }" role="status">{{ unbroken(advice.instruction) }}</p>
+      <p v-if="advice.detail" class="detail">{{ advice.detail }}</p>
+    </template>
+    <p v-else-if="prompt" class="instruction">{{ prompt }}</p>
+    <slot />
+    <div class="buttons">
+      <v-btn v-if="record && !refusal" color="primary" variant="flat" size="large" :disabled="!advice" @click="$emit('record')">{{ record }}</v-btn>
+      <v-btn v-if="bench.next" size="large" variant="outlined" @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
+    </div>
+    <div v-if="advice?.sums.length && !refusal" class="sums">
+      <button v-for="sum in advice.sums" :key="sum.title" type="button" class="plain-button sum" @click="sums.open = sum">
+        <span class="figures">{{ sum.result }}</span><span class="quiet small">{{ sum.title }}</span>
+      </button>
+    </div>
+  </aside>
+</template>
+
+<style scoped>
+.advice { padding: 18px 20px; display: flex; flex-direction: column; gap: 14px; border-left: 1px solid var(--line); min-height: 0; }
+.instruction { font-size: 25px; font-weight: 700; line-height: 1.22; border-left: 6px solid var(--brass); padding-left: 14px; }
+.instruction.good { border-left-color: var(--jade); }
+.refusal { background: var(--brass-wash); border-radius: 8px; padding: 12px 14px; }
+.buttons { display: grid; gap: 10px; }
+.sums { display: grid; gap: 2px; border-top: 1px solid var(--line); padding-top: 10px; }
+.sum { display: grid; padding: 6px 0; min-height: 48px; align-content: center; }
+.sum .figures { text-decoration: underline dotted; text-underline-offset: 4px; }
+.sum:hover .figures { color: var(--jade); }
+@media (max-width: 1099px) { .advice { border-left: 0; border-top: 1px solid var(--line); overflow: visible; } }
+@media (max-width: 699px) { .advice { padding: 14px; } .instruction { font-size: 22px; } }
+</style>

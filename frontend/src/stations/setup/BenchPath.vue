@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import SunRing from '@/drawings/dials/SunRing.vue'
+import { useEvening } from '@/shell/evening'
+import { clockTime } from '@/shell/time'
+import { useBench, type Bench, type Step } from './bench'
+
+defineProps<{ bench: Bench }>()
+const store = useBench()
+const evening = useEvening()
+const happened = ref(false)
+const MARK = { to_do: '', done: '✓', spoiled: '!', not_needed: '–' } as const
+const titles = (bench: Bench, names: readonly string[]) => bench.steps.filter(one => names.includes(one.name)).map(one => one.title.toLowerCase()).join(', ')
+function stateWords (step: Step) {
+  if (step.state === 'done') return `${step.is_good ? 'done' : 'noted, not good yet,'} ${clockTime(step.recorded_at_utc, evening.zone)}`
+  if (step.state === 'spoiled') return 'to do again'
+  return step.state === 'not_needed' ? 'not needed' : 'to do'
+}
+async function say (mishap: Bench['mishaps'][number]) {
+  happened.value = false
+  await store.change(`mishaps/${mishap.mishap}`, `${mishap.words}. Steps it spoils are open again.`)
+}
+</script>
+
+<template>
+  <nav class="bench-path" aria-label="Set-up steps">
+    <ol>
+      <li v-for="(step, n) in bench.steps" :key="step.name">
+        <button
+          type="button" :class="['stop', step.state === 'done' && !step.is_good ? 'noted' : step.state]" :aria-current="step.name === store.chosen ? 'step' : undefined"
+          :title="step.spoiled_by || step.words || step.why" @click="store.chosen = step.name"
+        >
+          <span class="mark" aria-hidden="true">{{ step.state === 'done' && !step.is_good ? '~' : MARK[step.state] || n + 1 }}</span>
+          <span class="title">{{ step.title }}</span>
+          <span class="state small">{{ stateWords(step) }}</span>
+        </button>
+      </li>
+    </ol>
+    <v-menu v-model="happened" location="top start">
+      <template #activator="{ props }"><v-btn v-bind="props" variant="text" class="happened">Something moved …</v-btn></template>
+      <div class="mishaps">
+        <button v-for="one in bench.mishaps" :key="one.mishap" type="button" class="plain-button mishap" @click="say(one)">
+          <b>{{ one.words }}</b><span class="quiet small">spoils {{ titles(bench, one.spoils) }}</span>
+        </button>
+      </div>
+    </v-menu>
+    <figure class="sun" :class="{ hidden: !bench.ring.is_up }">
+      <SunRing :ring="bench.ring" :zone="evening.zone" />
+      <figcaption v-if="bench.ring.is_up" class="small"><b>The Sun is up.</b> Never aim into the hatched part<template v-if="bench.ring.sets_utc">; it sets {{ clockTime(bench.ring.sets_utc, evening.zone) }}</template>.</figcaption>
+    </figure>
+    <a class="link-button card" href="/api/setup/card.pdf" download>Print the set-up card</a>
+  </nav>
+</template>
+
+<style scoped>
+.bench-path { border-right: 1px solid var(--line); display: flex; flex-direction: column; min-height: 0; overflow-y: auto; padding: 6px 0; }
+ol { list-style: none; margin: 0; padding: 0; }
+.stop {
+  display: grid; grid-template-columns: 30px 1fr; column-gap: 8px; align-items: center; width: 100%; text-align: left; min-height: 40px; padding: 2px 10px 2px 12px;
+  background: none; border: 0; border-left: 4px solid transparent; color: inherit; font: inherit; font-size: 15px; cursor: pointer; line-height: 1.15;
+}
+.stop:focus-visible { outline-offset: -3px; }
+.stop[aria-current] { border-left-color: var(--jade); background: var(--jade-wash); font-weight: 700; }
+.mark { grid-row: 1 / 3; width: 28px; height: 28px; border-radius: 50%; border: 2px solid var(--ink-quiet); display: grid; place-content: center; font-size: 14px; font-weight: 700; }
+.done .mark { background: var(--jade); border-color: var(--jade); color: var(--on-jade); }
+.noted .mark { border-color: var(--brass); color: var(--brass-ink); }
+.spoiled .mark { background: var(--brass-wash); border-color: var(--brass); color: var(--brass-ink); border-style: dashed; }
+.not_needed .mark { border-style: dotted; }
+.state { color: var(--ink-quiet); font-size: 12.5px; font-weight: 400; }
+.happened { align-self: start; margin-left: 6px; }
+.mishaps { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 8px; display: grid; max-width: 320px; }
+.mishap { display: grid; padding: 10px 12px; min-height: 48px; border-radius: 8px; }
+.mishap:hover { background: var(--jade-wash); }
+.sun { margin: auto 8px 0; display: grid; gap: 4px; padding: 6px; border: 3px solid var(--sun); border-radius: 12px; background: var(--ground); grid-template-columns: 92px 1fr; align-items: center; }
+.sun :deep(svg) { height: 92px; }
+.sun figcaption { font-size: 13px; line-height: 1.2; }
+.hidden { display: none; }
+:root[data-regime='dark'] .sun {
+  border: 7px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
+    repeating-linear-gradient(45deg, #f00 0 7px, #000 7px 14px) border-box;
+}
+.card { padding: 8px 16px; min-height: 40px; display: grid; align-items: center; text-decoration: none; }
+@media (max-width: 699px) {
+  .bench-path { border-right: 0; border-bottom: 1px solid var(--line); overflow: visible; padding: 0; }
+  ol { display: flex; overflow-x: auto; }
+  .stop { grid-template-columns: auto; justify-items: center; text-align: center; min-width: 92px; min-height: 76px; border-left: 0; border-bottom: 4px solid transparent; padding: 6px; }
+  .stop[aria-current] { border-bottom-color: var(--jade); }
+  .mark { grid-row: auto; }
+  .happened { align-self: start; }
+  .card { display: none; }
+  .sun { margin: 0 8px 8px; }
+}
+</style>

@@ -1,0 +1,19 @@
+<script setup lang="ts">
+import type { Shown } from './instrument'
+
+/** What the live instrument says of itself. */
+defineProps<{ shown: Shown | null }>()
+</script>
+
+<template>
+  <p class="live small" :class="shown?.state" role="status">
+    <template v-if="shown"><b>{{ shown.words }}</b> Reading <span class="figures">{{ shown.seq }}</span>, restless by {{ shown.noise_arcmin.toFixed(1) }}′<template v-if="shown.missed">, {{ shown.missed }} never came</template>.</template>
+    <template v-else>Waiting for the first reading …</template>
+  </p>
+</template>
+
+<style scoped>
+.live { border-left: 5px solid var(--line); padding-left: 10px; }
+.steady { border-left-color: var(--jade); }
+.jumped, .rubbish, .silent { border-left-color: var(--brass); }
+</style>

@@ -1,0 +1,85 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { call, type Refusal, type Schema } from '@/api/client'
+import ShadowAim from '@/drawings/dials/ShadowAim.vue'
+import { useEvening } from '@/shell/evening'
+import { clockTime } from '@/shell/time'
+import { useAdvice } from './advice'
+import type { Bench } from './bench'
+
+/** A solar session: every check by hand, then aiming by the tube's shadow. */
+const props = defineProps<{ bench: Bench }>()
+const evening = useEvening()
+const board = shallowRef<Schema<'SolarBoard'> | null>(null)
+const refusal = shallowRef<Refusal | null>(null)
+const done = ref<string[]>([])
+const filterId = ref<number | null>(null)
+const shadow = ref({ shadow_length_mm: '160', shadow_width_mm: String(Math.round(props.bench.telescope.aperture_mm * 1.15)) })
+const isOpen = computed(() => board.value?.session != null)
+const { advice: aim, refusal: aimRefusal } = useAdvice<Schema<'ShadowAdvice'>>('solar/shadow', () => isOpen.value ? shadow.value : null)
+
+async function ask (path = '', json?: object) {
+  try {
+    board.value = await call<Schema<'SolarBoard'>>(`/setup/solar${path}`, path || json ? { method: 'POST', json } : {})
+    filterId.value ??= board.value.filters[0]?.id ?? null
+    refusal.value = null
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
+}
+async function end () {
+  await ask('/close')
+  done.value = []
+}
+const missing = computed(() => Object.keys(board.value?.checks ?? {}).filter(name => !done.value.includes(name)))
+onMounted(() => ask())
+</script>
+
+<template>
+  <section v-if="board" class="solar">
+    <p class="hazard">{{ board.caution }}</p>
+    <template v-if="!isOpen">
+      <ul v-if="board.forbids.length" class="forbids" role="alert"><li v-for="words in board.forbids" :key="words">{{ words }}</li></ul>
+      <v-btn v-if="board.forbids.length" size="large" to="/kit" class="to-kit">Filters and inspections are in the kit</v-btn>
+      <template v-if="!board.forbids.length">
+        <v-select v-if="board.filters.length > 1" v-model="filterId" label="Filter in front" :items="board.filters" item-title="name" item-value="id" />
+        <p v-else><b>{{ board.filters[0]?.name }}</b>, in front of {{ bench.telescope.name }}.</p>
+        <ol class="checks">
+          <li v-for="(words, name) in board.checks" :key="name">
+            <label class="check"><input v-model="done" type="checkbox" :value="name"><span>{{ words }}</span></label>
+          </li>
+        </ol>
+        <v-btn size="large" :disabled="missing.length > 0" color="primary" variant="flat" @click="ask('', { filter_id: filterId, done })">
+          {{ missing.length ? `${missing.length} checks still to do` : 'Open the solar session' }}
+        </v-btn>
+      </template>
+      <p v-if="refusal" role="alert" class="forbids">{{ refusal.problem.detail }}</p>
+    </template>
+    <template v-else>
+      <p><b>Open since {{ clockTime(board.session?.opened_at_utc, evening.zone) }}</b>, {{ board.session?.filter_name }} on {{ board.session?.telescope_name }}. Somebody stays with it all the time.</p>
+      <p class="aim" role="status">{{ aim?.instruction }}</p>
+      <p class="quiet">{{ aim?.detail }}</p>
+      <ShadowAim :length-mm="Number(shadow.shadow_length_mm) || 0" :width-mm="Number(shadow.shadow_width_mm) || 0" :is-aimed="aim?.is_done ?? false" />
+      <form class="fields" novalidate @submit.prevent>
+        <v-text-field v-model="shadow.shadow_length_mm" label="The shadow is long" suffix="mm" inputmode="decimal" :error-messages="aimRefusal?.for('shadow_length_mm')" />
+        <v-text-field v-model="shadow.shadow_width_mm" label="and wide" suffix="mm" inputmode="decimal" :error-messages="aimRefusal?.for('shadow_width_mm')" />
+      </form>
+      <v-btn size="large" @click="end">Turned away from the Sun, filter still on: end the session</v-btn>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.solar { display: grid; gap: 14px; }
+.hazard { border: 3px solid var(--sun); background: var(--sun-wash); border-radius: 10px; padding: 10px 14px; font-weight: 700; }
+:root[data-regime='dark'] .hazard {
+  border: 8px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
+    repeating-linear-gradient(45deg, #f00 0 8px, #000 8px 16px) border-box;
+}
+.forbids { border-left: 6px solid var(--sun); padding: 8px 14px 8px 28px; margin: 0; font-size: 18px; }
+.to-kit { justify-self: start; }
+.checks { list-style: none; padding: 0; margin: 0; display: grid; }
+.check { display: grid; grid-template-columns: 48px 1fr; align-items: center; min-height: 48px; cursor: pointer; border-bottom: 1px solid var(--line); }
+.check input { width: 26px; height: 26px; accent-color: var(--jade); }
+.aim { font-size: 22px; font-weight: 700; line-height: 1.25; }
+</style>

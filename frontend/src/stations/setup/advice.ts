@@ -1,0 +1,60 @@
+import { onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter, type ShallowRef } from 'vue'
+import { call, Refusal, type Schema } from '@/api/client'
+import { useNotices } from '@/shell/notices'
+import { useBench } from './bench'
+
+/** What every step's answer has. */
+export type AnyAdvice = Pick<Schema<'BalanceAdvice'>, 'instruction' | 'detail' | 'is_done' | 'sums'>
+export interface UseAdviceReturn<T> {
+  advice: ShallowRef<T | null>
+  refusal: ShallowRef<Refusal | null>
+  /** Record what stands in the form; true when it was taken. */
+  record: () => Promise<boolean>
+}
+
+/** Ask a step's rules again whenever its reading changes; null asks nothing. */
+export function useAdvice<T> (
+  path: string, reading: MaybeRefOrGetter<object | null>, options: { waitMs?: number } = {},
+): UseAdviceReturn<T> {
+  const { waitMs = 120 } = options
+  const bench = useBench()
+  const notices = useNotices()
+  const advice = shallowRef(null) as ShallowRef<T | null>
+  const refusal = shallowRef<Refusal | null>(null)
+  let asked = 0
+  let waiting: ReturnType<typeof setTimeout> | undefined
+
+  async function ask (query = ''): Promise<boolean> {
+    const mine = ++asked
+    const json = toValue(reading)
+    if (!json) {
+      advice.value = null
+      refusal.value = null
+      return false
+    }
+    try {
+      const answer = await call<T>(`/setup/${path}${query}`, { method: 'POST', json })
+      if (mine !== asked) return false
+      advice.value = answer
+      refusal.value = null
+      return true
+    } catch (error) {
+      if (mine !== asked) return false
+      refusal.value = error as Refusal
+      return false
+    }
+  }
+  async function record () {
+    clearTimeout(waiting)
+    if (!await ask('?recorded=true')) return false
+    await bench.recorded()
+    notices.say('Recorded.')
+    return true
+  }
+  watch(() => JSON.stringify(toValue(reading)), () => {
+    clearTimeout(waiting)
+    waiting = setTimeout(() => void ask(), advice.value ? waitMs : 0)
+  }, { immediate: true })
+  onScopeDispose(() => clearTimeout(waiting))
+  return { advice, refusal, record }
+}

@@ -1,0 +1,57 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Schema } from '@/api/client'
+import FieldForm from '@/shell/FieldForm.vue'
+import { asTyped, type Field } from '@/shell/fields'
+import AdvicePanel from '../AdvicePanel.vue'
+import StepHead from '../StepHead.vue'
+import { useAdvice } from '../advice'
+import type { Bench } from '../bench'
+
+defineProps<{ bench: Bench }>()
+const values = ref<Record<string, unknown>>({ extra_g: '0', behind_pivot_mm: '', caps_counted: '0' })
+const FIELDS: Field[] = [
+  { key: 'extra_g', label: 'New load less the old', unit: 'g', optional: true, hint: 'Negative when something came off.' },
+  { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', hint: 'Empty: where the eyepiece is.' },
+  { key: 'caps_counted', label: 'Caps in the case', unit: 'caps', optional: true },
+]
+const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => asTyped(FIELDS, values.value))
+const MOST_SHIFT_PX = 130
+const shift = computed(() => Math.max(-MOST_SHIFT_PX, Math.min(MOST_SHIFT_PX, (advice.value?.slide_forward_mm ?? 0) * 1.4)))
+const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_pivot_mm ?? 0) * 0.42)))
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Balance and fit">
+      <StepHead />
+      <div class="drawing">
+        <svg viewBox="-300 -150 600 270" class="beam" role="img" :aria-label="`The tube slides ${Math.abs(advice?.slide_forward_mm ?? 0).toFixed(0)} mm ${shift >= 0 ? 'forward' : 'back'}`">
+          <path d="M0 14L-34 96H34z" class="pivot" />
+          <line x1="-260" x2="260" y1="97" y2="97" class="ground" />
+          <rect x="-210" y="-34" width="420" height="48" rx="6" class="tube old" />
+          <rect :x="-210 + shift" y="-34" width="420" height="48" rx="6" class="tube" />
+          <g v-if="Math.abs(shift) > 2" :transform="`translate(${shift > 0 ? 215 : -215} -60)`">
+            <path :d="shift > 0 ? 'M-40 0H30m-14 -10l14 10l-14 10' : 'M40 0H-30m14 -10l-14 10l14 10'" class="way" />
+          </g>
+          <g :transform="`translate(${-load + shift} -54)`"><rect x="-16" y="-16" width="32" height="34" rx="5" class="load" /><text y="-26" text-anchor="middle" class="word">load</text></g>
+          <text x="270" y="-110" class="word" text-anchor="end">the sky is on this side →</text>
+          <text x="0" y="116" text-anchor="middle" class="word">pivot</text>
+        </svg>
+      </div>
+      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
+    </section>
+    <AdvicePanel :advice="advice" :refusal="refusal" record="It stays put" @record="record" />
+  </div>
+</template>
+
+<style scoped>
+.beam { width: 100%; height: 100%; }
+.pivot { fill: var(--surface); stroke: var(--ink); stroke-width: 4; stroke-linejoin: round; }
+.ground { stroke: var(--ink); stroke-width: 3; }
+.tube { fill: var(--jade-wash); stroke: var(--jade); stroke-width: 4; }
+.old { fill: none; stroke: var(--ink-quiet); stroke-width: 2; stroke-dasharray: 6 5; }
+.load { fill: var(--brass-wash); stroke: var(--brass); stroke-width: 3; }
+.way { fill: none; stroke: var(--brass); stroke-width: 5; }
+.word { font-size: 15px; }
+</style>

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { computed, onMounted, shallowRef, watch } from 'vue'
+import { call, type Refusal, type Schema } from '@/api/client'
+import BudgetBars from '@/drawings/dials/BudgetBars.vue'
+import { useEvening } from '@/shell/evening'
+import { useRungs } from '@/shell/rungs'
+import AdvicePanel from '../AdvicePanel.vue'
+import StepHead from '../StepHead.vue'
+import { useBench, type Bench } from '../bench'
+
+defineProps<{ bench: Bench }>()
+const rungs = useRungs()
+const evening = useEvening()
+const store = useBench()
+const budget = shallowRef<Schema<'Budget'> | null>(null)
+const refusal = shallowRef<Refusal | null>(null)
+const key = computed(() => rungs.selectedKey ?? budget.value?.rung_keys[0])
+const number = computed(() => Math.max(0, budget.value?.rung_keys.indexOf(key.value ?? '') ?? 0))
+const items = computed(() => (budget.value?.rung_labels ?? []).map((title, n) => ({ title, value: budget.value?.rung_keys[n] })))
+async function load () {
+  const query = key.value ? `?rung=${encodeURIComponent(key.value)}` : ''
+  try {
+    budget.value = await call<Schema<'Budget'> | null>(`/setup/budget${query}`)
+    refusal.value = null
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
+}
+const STEP_OF = { level: 'level', north: 'north', pole: 'north' } as const
+onMounted(load)
+watch(() => [rungs.selectedKey, evening.version], load)
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Minutes in the field">
+      <StepHead />
+      <template v-if="budget">
+        <v-select class="rung" label="Through" :model-value="key" :items="items" @update:model-value="rungs.select($event)" />
+        <BudgetBars :budget="budget" :number="number" />
+      </template>
+      <p v-else-if="!refusal" class="quiet">An eyepiece is needed: <router-link to="/kit">add one in the kit</router-link>.</p>
+    </section>
+    <AdvicePanel :advice="budget" :refusal="refusal" :record="budget ? 'Noted' : undefined" @record="store.change('steps/budget/done', 'Recorded.')">
+      <ul v-if="budget?.gains.length" class="gains">
+        <li v-for="gain in budget.gains" :key="gain.reading">
+          <p>{{ gain.words }}</p>
+          <button type="button" class="link-button" @click="store.chosen = STEP_OF[gain.reading]">Do it again</button>
+        </li>
+      </ul>
+    </AdvicePanel>
+  </div>
+</template>
+
+<style scoped>
+.rung { flex: none; max-width: 280px; }
+.gains { list-style: none; padding: 0; margin: 0; display: grid; gap: 6px; }
+.gains li { border-left: 4px solid var(--line); padding-left: 10px; }
+.gains li:first-child { border-left-color: var(--brass); }
+.link-button { padding: 2px 0; min-height: 36px; }
+@media (max-width: 699px) { .link-button { min-height: 48px; } }
+</style>

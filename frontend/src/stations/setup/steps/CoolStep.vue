@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { scaleLinear } from 'd3-scale'
+import { computed, ref } from 'vue'
+import type { Schema } from '@/api/client'
+import { useEvening } from '@/shell/evening'
+import FieldForm from '@/shell/FieldForm.vue'
+import { asTyped, type Field } from '@/shell/fields'
+import { clockTime, fromLocalStamp, localStamp } from '@/shell/time'
+import AdvicePanel from '../AdvicePanel.vue'
+import StepHead from '../StepHead.vue'
+import { useAdvice } from '../advice'
+import type { Bench } from '../bench'
+
+const props = defineProps<{ bench: Bench }>()
+const evening = useEvening()
+const kept = props.bench.steps.find(one => one.name === 'cool')?.inputs as Schema<'CoolInput'> | null | undefined
+const values = ref<Record<string, unknown>>({
+  air_c: String(kept?.weather.air_c ?? props.bench.weather.air_c),
+  humidity_percent: String(kept?.weather.humidity_percent ?? props.bench.weather.humidity_percent),
+  tube_c: String(kept?.tube_c ?? 19),
+  out_at: kept?.out_at_utc ? localStamp(kept.out_at_utc, evening.zone) : '',
+})
+const FIELDS: Field[] = [
+  { key: 'air_c', label: 'Air', unit: '°C' },
+  { key: 'humidity_percent', label: 'Humidity', unit: '%' },
+  { key: 'tube_c', label: 'Tube was at', unit: '°C' },
+  { key: 'out_at', label: 'It came out', hint: 'As 2027-02-13T17:10.' },
+]
+const input = computed(() => {
+  const { air_c, humidity_percent, tube_c, out_at } = asTyped(FIELDS, values.value)
+  return { weather: { air_c, humidity_percent }, tube_c, out_at_utc: out_at ? fromLocalStamp(String(out_at), evening.zone) : null }
+})
+const { advice, refusal, record } = useAdvice<Schema<'CoolAdvice'>>('cool', input)
+const isTyped = computed(() => Number(values.value.air_c) !== props.bench.weather.air_c || Number(values.value.humidity_percent) !== props.bench.weather.humidity_percent)
+const scale = computed(() => {
+  const one = advice.value
+  const all = one ? [one.dew_point_c, one.optics_c[0], Number(values.value.air_c), Number(values.value.tube_c)] : [0, 20]
+  return scaleLinear([Math.min(...all) - 3, Math.max(...all) + 3], [30, 590]).nice()
+})
+const share = computed(() => {
+  const one = advice.value
+  return one && one.cool_minutes > 0 && one.ready_at_utc ? Math.max(0, Math.min(1, 1 - one.minutes_left / one.cool_minutes)) : one?.is_done ? 1 : 0
+})
+async function outNow () {
+  values.value = { ...values.value, out_at: localStamp(props.bench.now_utc, evening.zone) }
+  await record()
+}
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Cool-down and dew">
+      <StepHead />
+      <svg v-if="advice" viewBox="0 0 620 190" class="scale" role="img" :aria-label="`Dew point ${advice.dew_point_c.toFixed(1)}, optics ${advice.optics_c[0].toFixed(0)} to ${advice.optics_c[1].toFixed(0)}, air ${values.air_c}, tube ${values.tube_c} degrees`">
+        <rect :x="scale.range()[0]" y="82" :width="Math.max(0, scale(advice.dew_point_c) - scale.range()[0]!)" height="26" class="wet" />
+        <rect :x="scale(advice.optics_c[0])" y="82" :width="Math.max(2, scale(advice.optics_c[1]) - scale(advice.optics_c[0]))" height="26" class="optics" />
+        <line :x1="scale.range()[0]" :x2="scale.range()[1]" y1="108" y2="108" class="axis" />
+        <g v-for="tick in scale.ticks(8)" :key="tick"><line :x1="scale(tick)" :x2="scale(tick)" y1="108" y2="114" class="axis" /><text :x="scale(tick)" y="131" text-anchor="middle" class="figures tick">{{ tick }}</text></g>
+        <path :d="`M${scale(advice.dew_point_c)} 82V52`" class="mark" /><text :x="scale(advice.dew_point_c)" y="44" text-anchor="middle" class="word">dew point {{ advice.dew_point_c.toFixed(1) }}</text>
+        <path :d="`M${scale(Number(values.air_c))} 108V34`" class="mark" /><text :x="scale(Number(values.air_c)) + 4" y="24" text-anchor="middle" class="word strong">air {{ values.air_c }} °C</text>
+        <path :d="`M${scale(Number(values.tube_c))} 108V62`" class="mark" /><text :x="scale(Number(values.tube_c))" y="52" text-anchor="middle" class="word">tube {{ values.tube_c }}</text>
+        <text :x="scale(advice.optics_c[0])" y="160" class="word">optics facing the sky run {{ advice.optics_c[0].toFixed(0) }} to {{ advice.optics_c[1].toFixed(0) }} °C</text>
+      </svg>
+      <div v-if="advice" class="clock">
+        <b>Cool-down</b>
+        <div class="bar" role="progressbar" :aria-valuenow="Math.round(share * 100)" aria-valuemin="0" aria-valuemax="100" aria-label="Cool-down"><span :style="{ width: `${share * 100}%` }" /></div>
+        <span class="figures">{{ advice.ready_at_utc ? `ready ${clockTime(advice.ready_at_utc, evening.zone)}` : `${advice.cool_minutes.toFixed(0)} min` }}</span>
+      </div>
+      <p v-if="advice" class="dew" :class="{ warns: advice.dew_warns }">{{ advice.dew_words }}</p>
+      <form class="fields wide" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
+      <div class="row">
+        <v-btn size="large" @click="outNow">It came out just now</v-btn>
+        <p class="small quiet">{{ isTyped ? 'Air as typed.' : 'Air from the simulated weather service; type what your thermometer says.' }}</p>
+      </div>
+    </section>
+    <AdvicePanel :advice="advice" :refusal="refusal" record="Record it" @record="record" />
+  </div>
+</template>
+
+<style scoped>
+.scale { width: 100%; max-width: 720px; flex: none; }
+.wet { fill: var(--jade-wash); stroke: var(--jade); }
+.optics { fill: var(--brass-wash); stroke: var(--brass); }
+.axis, .mark { stroke: var(--ink-quiet); stroke-width: 2; fill: none; }
+.tick { font-size: 13px; } .word { font-size: 14px; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; } .strong { font-weight: 700; }
+.clock { display: grid; grid-template-columns: auto 1fr auto; gap: 12px; align-items: center; max-width: 720px; flex: none; }
+.bar { height: 18px; border: 2px solid var(--ink-quiet); border-radius: 9px; overflow: hidden; } .bar span { display: block; height: 100%; background: var(--jade); }
+.dew { border-left: 5px solid var(--jade); padding-left: 10px; flex: none; } .warns { border-left-color: var(--brass); font-weight: 700; }
+.wide { grid-template-columns: repeat(auto-fit, minmax(190px, 1fr)) !important; max-width: 720px; }
+.row { display: flex; gap: 14px; align-items: center; flex-wrap: wrap; }
+</style>

@@ -1,0 +1,93 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { Schema } from '@/api/client'
+import FinderView from '@/drawings/dials/FinderView.vue'
+import ScrewRing from '@/drawings/dials/ScrewRing.vue'
+import { useKept } from '@/shell/kept'
+import AdvicePanel from '../AdvicePanel.vue'
+import StepHead from '../StepHead.vue'
+import { useAdvice } from '../advice'
+import { useBench, type Bench } from '../bench'
+
+const props = defineProps<{ bench: Bench }>()
+const store = useBench()
+const finderId = ref(props.bench.finders[0]?.id ?? null)
+const on = ref<'landmark' | 'star' | 'moon'>('landmark')
+const method = ref<'crossing' | 'parallel'>('crossing')
+/** Where the target was seen; nothing is assumed before it was pointed at. */
+const seen = ref<{ right: number, up: number } | null>(null)
+const ring = useKept('finder-ring', { ring_end: 'rear', first_screw_hour: '12', lever_mm: '90', thread_pitch_mm: '0.7' })
+const showsScrews = ref(false)
+const landmark = computed(() => {
+  const kept = props.bench.steps.find(one => one.name === 'sun')
+  return kept?.state === 'done' ? kept.inputs : null
+})
+const finder = computed(() => props.bench.finders.find(one => one.id === finderId.value))
+const input = computed(() => finderId.value === null || !seen.value || (on.value === 'landmark' && !landmark.value) ? null : {
+  finder_id: finderId.value, on: on.value, landmark: landmark.value, method: method.value,
+  seen_right: seen.value.right, seen_up: seen.value.up, ...ring.value,
+})
+const { advice, refusal, record } = useAdvice<Schema<'FinderAdvice'>>('finder', input)
+watch([finderId, on, method], () => { seen.value = null })
+const HOURS = Array.from({ length: 12 }, (_, n) => ({ title: `${n + 1} o'clock`, value: String(n + 1) }))
+const ENDS = [{ title: 'rear end (eye side)', value: 'rear' }, { title: 'front end', value: 'front' }]
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Finder">
+      <StepHead />
+      <p v-if="!bench.finders.length">No finder sits on {{ bench.telescope.name }}. <router-link to="/kit">Add one in the kit</router-link>, or sight along the tube.</p>
+      <template v-else>
+        <div class="picks">
+          <v-btn-toggle v-model="finderId" mandatory divided variant="outlined" class="ways" aria-label="Finder">
+            <v-btn v-for="one in bench.finders" :key="one.id ?? 0" :value="one.id">{{ one.name }}</v-btn>
+          </v-btn-toggle>
+          <v-btn-toggle v-model="on" mandatory divided variant="outlined" class="ways" aria-label="Aligned on">
+            <v-btn value="landmark">Landmark</v-btn><v-btn value="star">Star</v-btn><v-btn value="moon">Moon</v-btn>
+          </v-btn-toggle>
+          <v-btn-toggle v-if="on === 'landmark'" v-model="method" mandatory divided variant="outlined" class="ways" aria-label="Way">
+            <v-btn value="crossing">Crossing</v-btn><v-btn value="parallel">Parallel</v-btn>
+          </v-btn-toggle>
+        </div>
+        <p v-if="on === 'landmark' && !landmark" class="need">First choose a safe landmark. <button type="button" class="link-button" @click="store.chosen = 'sun'">Go to the Sun guard</button></p>
+        <template v-else>
+          <p class="quiet small">Main tube: target in the middle, clamps closed. Point at where it stands in the finder, as you see it.</p>
+          <div class="two">
+            <FinderView
+              v-if="finder" :kind="finder.kind ?? 'straight'" :seen="seen" :on="on" :wanted="advice && method === 'parallel' ? { right: advice.wanted_right, up: advice.wanted_up } : null"
+              :star="advice?.is_done && advice.star_off_arcmin > advice.limit_arcmin ? { right: advice.star_right, up: advice.star_up } : null" class="view" @seen="(right, up) => { seen = { right, up } }"
+            />
+            <figure v-if="advice && !advice.is_done && (finder?.screws ?? 3) > 2" class="screws"><ScrewRing :screws="advice.screws" /><figcaption class="small quiet">The ring seen from behind</figcaption></figure>
+          </div>
+          <button type="button" class="link-button" :aria-expanded="showsScrews" @click="showsScrews = !showsScrews">{{ showsScrews ? 'Hide how its screws sit' : 'How its screws sit' }}</button>
+          <form v-if="showsScrews" class="fields" novalidate @submit.prevent>
+            <v-select v-model="ring.ring_end" label="The screws hold its" :items="ENDS" />
+            <v-select v-model="ring.first_screw_hour" label="One screw is at" :items="HOURS" />
+            <v-text-field v-model="ring.lever_mm" label="From there to the other ring" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('lever_mm')" />
+            <v-text-field v-model="ring.thread_pitch_mm" label="One turn moves" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('thread_pitch_mm')" />
+          </form>
+        </template>
+      </template>
+    </section>
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'Finder agrees' : undefined" :prompt="bench.finders.length && (landmark || on !== 'landmark') ? 'Point at where the target stands in the finder.' : undefined" @record="record">
+      <template v-if="advice && !refusal">
+        <p>{{ advice.star_words }}</p>
+        <p v-if="on === 'landmark' && !advice.is_far_enough" class="warn">Parallax {{ advice.parallax_arcmin.toFixed(0) }}′: from {{ advice.needed_distance_m.toFixed(0) }} m on either way is good.</p>
+        <p v-if="method === 'crossing' && on === 'landmark'" class="quiet">Crossing: both on the landmark itself, trimmed on a star later.</p>
+        <p v-if="method === 'parallel' && on === 'landmark'" class="quiet">Parallel: aim the finder {{ advice.aim_offset_mm.toFixed(0) }} mm beside the landmark, on the finder's own side.</p>
+        <p v-if="!advice.is_done" class="quiet">{{ advice.off_arcmin.toFixed(0) }}′ off; good from {{ advice.limit_arcmin.toFixed(0) }}′ down.</p>
+      </template>
+    </AdvicePanel>
+  </div>
+</template>
+
+<style scoped>
+.picks { display: flex; flex-wrap: wrap; gap: 8px; flex: none; }
+.two { flex: 1 1 260px; min-height: 240px; display: flex; gap: 16px; align-items: stretch; }
+.view { flex: 1.5; min-width: 0; max-height: 430px; }
+.screws { flex: 1; margin: 0; min-width: 0; max-width: 260px; align-self: center; text-align: center; }
+.need { border-left: 5px solid var(--brass); padding-left: 12px; }
+.warn { border-left: 5px solid var(--brass); padding-left: 10px; }
+@media (max-width: 699px) { .two { flex-direction: column; } .view { height: 86vw; flex: none; } .screws { max-width: none; height: 200px; } .screws :deep(svg) { height: 170px; } }
+</style>

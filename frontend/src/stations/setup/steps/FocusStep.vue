@@ -1,0 +1,90 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { itemsAt, type Refusal, type Schema } from '@/api/client'
+import { useNotices } from '@/shell/notices'
+import AdvicePanel from '../AdvicePanel.vue'
+import StepHead from '../StepHead.vue'
+import { useAdvice } from '../advice'
+import type { Bench } from '../bench'
+
+const props = defineProps<{ bench: Bench }>()
+type Parfocal = Schema<'Parfocal'>
+const notes = itemsAt<Parfocal>('/setup/parfocals')
+const notices = useNotices()
+const eyepieceId = ref(props.bench.longest_eyepiece_id)
+const on = ref<'landmark' | 'star'>(props.bench.ring.is_up ? 'landmark' : 'star')
+const sunStep = props.bench.steps.find(one => one.name === 'sun')
+const distance = ref(String(sunStep?.inputs?.distance_m ?? '800'))
+const input = computed(() => eyepieceId.value === null ? null : {
+  eyepiece_id: eyepieceId.value, on: on.value, distance_m: on.value === 'landmark' ? distance.value.trim() || null : null,
+})
+const { advice, refusal, record } = useAdvice<Schema<'FocusAdvice'>>('focus', input)
+const kept = shallowRef<Parfocal[]>([])
+const fresh = ref({ to: null as number | null, shift: '' })
+const noteRefusal = shallowRef<Refusal | null>(null)
+const name = (id: number) => props.bench.eyepieces.find(one => one.id === id)?.name ?? 'a glass no longer here'
+const mine = computed(() => kept.value.filter(one => one.telescope_id === props.bench.telescope.id))
+async function load () {
+  kept.value = await notes.list()
+}
+async function add () {
+  try {
+    await notes.add({ telescope_id: props.bench.telescope.id ?? 0, from_eyepiece_id: eyepieceId.value ?? 0, to_eyepiece_id: fresh.value.to ?? undefined, shift_mm: fresh.value.shift.trim() as unknown as number })
+    fresh.value = { to: null, shift: '' }
+    noteRefusal.value = null
+    await load()
+  } catch (error) {
+    noteRefusal.value = error as Refusal
+  }
+}
+async function remove (one: Parfocal) {
+  await notes.remove(one.id ?? 0)
+  await load()
+  notices.say('One note less.', async () => {
+    await notes.restore(one.id ?? 0)
+    await load()
+  })
+}
+onMounted(load)
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Focus">
+      <StepHead />
+      <div class="fields">
+        <v-select v-model="eyepieceId" label="Eyepiece" :items="bench.eyepieces" item-title="name" item-value="id" />
+        <v-select v-model="on" label="Focused on" :items="[{ title: 'a landmark', value: 'landmark' }, { title: 'a star', value: 'star' }]" />
+        <v-text-field v-if="on === 'landmark'" v-model="distance" label="Its distance" suffix="m" inputmode="decimal" :error-messages="refusal?.for('distance_m')" />
+      </div>
+      <svg viewBox="0 0 600 130" class="stars" role="img" aria-label="Too far in: large and soft. Right: smallest. Too far out: large and soft.">
+        <g v-for="(r, n) in [30, 14, 4, 14, 30]" :key="n" :transform="`translate(${60 + n * 120} 60)`"><circle :r="r" :class="['star', { best: n === 2 }]" :style="{ opacity: Math.max(0.25, 1 - r / 36) }" /></g>
+        <path d="M60 112H540m-12 -7l12 7l-12 7M72 105l-12 7l12 7" class="axis" />
+        <text x="60" y="102" text-anchor="middle" class="word">in</text><text x="300" y="102" text-anchor="middle" class="word strong">smallest</text><text x="540" y="102" text-anchor="middle" class="word">out</text>
+      </svg>
+      <section class="part">
+        <h2>From person to person</h2>
+        <p v-for="one in advice?.people ?? []" :key="one.name"><b>{{ one.name }}</b>: {{ one.words }}.</p>
+        <p v-if="!advice?.people.length" class="quiet">Nobody's diopters are known; everybody focuses anew.</p>
+      </section>
+      <section class="part">
+        <h2>From glass to glass</h2>
+        <p v-for="one in mine" :key="one.id ?? 0" class="note"><span>{{ name(one.from_eyepiece_id) }} → {{ name(one.to_eyepiece_id) }}: <b class="figures">{{ Math.abs(one.shift_mm).toFixed(1) }} mm {{ one.shift_mm < 0 ? 'in' : 'out' }}</b></span><v-btn variant="text" size="small" @click="remove(one)">Delete</v-btn></p>
+        <form class="fields" novalidate @submit.prevent="add">
+          <v-select v-model="fresh.to" label="Changed to" :items="bench.eyepieces.filter(one => one.id !== eyepieceId)" item-title="name" item-value="id" :error-messages="noteRefusal?.for('to_eyepiece_id')" />
+          <v-text-field v-model="fresh.shift" label="Focus moved" suffix="mm" hint="Inwards is negative." persistent-hint inputmode="decimal" :error-messages="noteRefusal?.for('shift_mm')" />
+          <v-btn type="submit" size="large">Keep this note</v-btn>
+        </form>
+      </section>
+    </section>
+    <AdvicePanel :advice="advice" :refusal="refusal" record="In focus" @record="record" />
+  </div>
+</template>
+
+<style scoped>
+.stars { width: 100%; max-width: 620px; height: 130px; flex: none; }
+.star { fill: var(--ink); } .best { fill: var(--jade); opacity: 1 !important; }
+.axis { stroke: var(--ink-quiet); stroke-width: 2; fill: none; } .word { font-size: 15px; } .strong { font-weight: 700; }
+.part { display: grid; gap: 8px; border-top: 1px solid var(--line); padding-top: 10px; flex: none; }
+.note { display: flex; justify-content: space-between; align-items: center; }
+</style>

@@ -1,0 +1,113 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+import type { Schema } from '@/api/client'
+import LevelDial from '@/drawings/dials/LevelDial.vue'
+import StraightVial from '@/drawings/dials/StraightVial.vue'
+import { azimuthOf } from '@/drawings/dials/compass'
+import { useKept } from '@/shell/kept'
+import AdvicePanel from '../AdvicePanel.vue'
+import LiveLine from '../LiveLine.vue'
+import StandIn from '../StandIn.vue'
+import StepHead from '../StepHead.vue'
+import { useAdvice } from '../advice'
+import type { Bench } from '../bench'
+import { useInstrument } from '../instrument'
+
+const props = defineProps<{ bench: Bench }>()
+const WAYS = { round: 'Round vial', straight: 'Two straight vials', axes: 'Digital level' } as const
+const way = useKept<keyof typeof WAYS>('level-way', 'round')
+const kept = useKept('level-vial', { sensitivity_arcmin: '30', vial_divisions: '3', first_foot_deg: '0', axis_azimuth_deg: '0' })
+/** What was read; nothing is assumed before somebody pointed at it. */
+const bubble = ref<{ divisions: number | string, azimuth_deg: number | string } | null>(null)
+const vials = ref<{ first: number, second: number } | null>(null)
+const radius = ref(String(props.bench.mount.foot_radius_mm ?? 400))
+const pitch = ref(props.bench.mount.levelling === 'screws' ? String(props.bench.mount.screw_pitch_mm ?? '') : '')
+const { shown, isOn, isUsable, start, stop } = useInstrument('level')
+watch(way, now => now === 'axes' ? start() : stop(), { immediate: true })
+
+const feet = computed(() => {
+  const count = props.bench.mount.feet ?? 3
+  const first = Number(kept.value.first_foot_deg)
+  return Array.from({ length: count }, (_, n) => ((Number.isFinite(first) ? first : 0) + n * 360 / count) % 360)
+})
+const sent = computed(() => {
+  const count = props.bench.mount.feet ?? 3
+  const first = Number(kept.value.first_foot_deg)
+  return Number.isFinite(first) && kept.value.first_foot_deg.trim() ? feet.value : Array.from({ length: count }, () => kept.value.first_foot_deg)
+})
+const reading = computed(() => {
+  if (way.value === 'round') {
+    return bubble.value && {
+      kind: 'round', bubble_divisions: bubble.value.divisions, bubble_azimuth_deg: bubble.value.azimuth_deg,
+      sensitivity_arcmin: kept.value.sensitivity_arcmin, vial_divisions: kept.value.vial_divisions,
+    }
+  }
+  if (way.value === 'straight') {
+    return vials.value && { kind: 'straight', first_divisions: vials.value.first, second_divisions: vials.value.second, sensitivity_arcmin: kept.value.sensitivity_arcmin }
+  }
+  if (!shown.value?.values || !isUsable.value) return null
+  const [along, across] = shown.value.values
+  return {
+    kind: 'axes', along_deg: along?.toFixed(3), across_deg: across?.toFixed(3), axis_azimuth_deg: kept.value.axis_azimuth_deg,
+    noise_arcmin: Math.min(120, shown.value.noise_arcmin).toFixed(1),
+  }
+})
+const input = computed(() => reading.value && {
+  reading: reading.value, foot_azimuths_deg: sent.value, foot_radius_mm: radius.value.trim(), screw_pitch_mm: pitch.value.trim() || null,
+})
+const { advice, refusal, record } = useAdvice<Schema<'LevelAdvice'>>('level', input, { waitMs: 250 })
+
+const LIVE_RIM_DEG = 1
+const liveMost = computed(() => Number(kept.value.vial_divisions) > 0 ? Number(kept.value.vial_divisions) : 3)
+/** The live bubble: it stands toward the rising side, at the rim for a degree and more. */
+const liveBubble = computed(() => {
+  const values = shown.value?.latest ?? shown.value?.values
+  if (!values) return null
+  const [along = 0, across = 0] = values
+  const axis = Number(kept.value.axis_azimuth_deg) || 0
+  return { divisions: Math.min(liveMost.value, Math.hypot(along, across) / LIVE_RIM_DEG * liveMost.value), azimuth_deg: (azimuthOf(across, -along) + axis) % 360 }
+})
+const drawnBubble = computed(() => bubble.value && { divisions: Number(bubble.value.divisions) || 0, azimuth_deg: Number(bubble.value.azimuth_deg) || 0 })
+const PROMPTS = { round: 'Point at the bubble where you see it.', straight: 'Drag each bubble to where you see it.', axes: 'Waiting for the level to settle.' }
+function type (part: 'divisions' | 'azimuth_deg', text: string) {
+  bubble.value = { ...bubble.value ?? { divisions: 0, azimuth_deg: 0 }, [part]: text }
+}
+function point (divisions: number, azimuth: number) {
+  bubble.value = { divisions, azimuth_deg: azimuth }
+}
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Level">
+      <StepHead />
+      <v-btn-toggle v-model="way" mandatory divided variant="outlined" class="ways" aria-label="What you read">
+        <v-btn v-for="(word, name) in WAYS" :key="name" :value="name">{{ word }}</v-btn>
+      </v-btn-toggle>
+      <template v-if="way === 'straight'">
+        <StraightVial :divisions="vials?.first ?? 0" :most="5" toward="N" away="S" label="Vial along north and south" @read="vials = { second: vials?.second ?? 0, first: $event }" />
+        <StraightVial :divisions="vials?.second ?? 0" :most="5" toward="E" away="W" label="Vial along east and west" @read="vials = { first: vials?.first ?? 0, second: $event }" />
+      </template>
+      <LiveLine v-if="way === 'axes' && isOn" :shown="shown" />
+      <div class="drawing">
+        <LevelDial
+          :bubble="way === 'round' ? drawnBubble : way === 'axes' ? liveBubble : null" :vial-divisions="liveMost" :foot-azimuths="feet" :feet="advice?.feet ?? []"
+          :next-foot="advice?.is_done ? null : advice?.next_foot ?? null" :low-azimuth-deg="advice && advice.tilt.tilt_arcmin > 1 ? advice.tilt.low_azimuth_deg : null" :can-point="way === 'round'" @bubble="point"
+        />
+      </div>
+      <form class="fields" novalidate @submit.prevent>
+        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)" label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')" @update:model-value="type('divisions', $event)" />
+        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)" label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')" @update:model-value="type('azimuth_deg', $event)" />
+        <v-text-field v-if="way !== 'axes'" v-model="kept.sensitivity_arcmin" label="One division is" suffix="′" inputmode="decimal" :error-messages="refusal?.for('sensitivity_arcmin')" />
+        <v-text-field v-if="way === 'axes'" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°" inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
+        <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal" :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
+        <v-text-field v-model="radius" label="Foot circle" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('foot_radius_mm')" />
+        <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
+      </form>
+      <StandIn v-if="way === 'axes'" kind="level" />
+    </section>
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice ? advice.is_done ? 'Record: level' : 'Record as it is' : undefined" :prompt="PROMPTS[way]" @record="record">
+      <p v-if="advice && !advice.is_done" class="quiet">Turn that one foot, then read the bubble again: it is a loop.</p>
+    </AdvicePanel>
+  </div>
+</template>

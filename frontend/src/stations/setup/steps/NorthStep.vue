@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { call, type Refusal, type Schema } from '@/api/client'
+import NorthDial from '@/drawings/dials/NorthDial.vue'
+import { useEvening } from '@/shell/evening'
+import { clockTime } from '@/shell/time'
+import AdvicePanel from '../AdvicePanel.vue'
+import LiveLine from '../LiveLine.vue'
+import StandIn from '../StandIn.vue'
+import StepHead from '../StepHead.vue'
+import { useAdvice } from '../advice'
+import type { Bench } from '../bench'
+import { useInstrument } from '../instrument'
+
+const props = defineProps<{ bench: Bench }>()
+const evening = useEvening()
+const board = shallowRef<Schema<'NorthBoard'> | null>(null)
+const boardRefusal = shallowRef<Refusal | null>(null)
+const method = ref<'compass' | 'polaris' | 'shadow' | 'landmark' | 'drift'>('compass')
+const nearIron = ref(false)
+const typed = ref({ read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '10', scale_deg: '' })
+const { shown, isOn, start, stop } = useInstrument('compass')
+const isEquatorial = computed(() => props.bench.mount.kind === 'equatorial')
+const WAYS = { compass: 'Compass', polaris: 'Polaris', shadow: 'Shadow', landmark: 'Landmark', drift: 'Star drift' } as const
+const input = computed(() => {
+  const { read_deg, known_deg, drift_arcmin, drift_minutes, scale_deg } = typed.value
+  const scale = isEquatorial.value && scale_deg.trim() ? { scale_deg } : {}
+  if (method.value === 'landmark') return read_deg.trim() && known_deg.trim() ? { method: method.value, read_deg, known_deg, ...scale } : null
+  if (method.value === 'drift') return drift_arcmin.trim() ? { method: method.value, drift_arcmin, drift_minutes, ...scale } : null
+  return { method: method.value, near_iron: nearIron.value, ...scale }
+})
+const { advice, refusal, record } = useAdvice<Schema<'NorthAdvice'>>('north', input)
+const toGo = computed(() => {
+  const want = board.value?.magnetic?.reading_deg
+  const have = shown.value?.values?.[0]
+  return want === undefined || have === undefined ? null : (want - have + 540) % 360 - 180
+})
+async function load () {
+  try {
+    board.value = await call<Schema<'NorthBoard'>>('/setup/north')
+    boardRefusal.value = null
+  } catch (error) {
+    boardRefusal.value = error as Refusal
+  }
+}
+onMounted(load)
+watch(() => evening.version, load)
+watch(method, now => { if (now !== 'compass') stop() })
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="North and pole">
+      <StepHead />
+      <v-btn-toggle v-model="method" mandatory divided variant="outlined" class="ways" aria-label="How to find north">
+        <v-btn v-for="(word, name) in WAYS" :key="name" :value="name">{{ word }}</v-btn>
+      </v-btn-toggle>
+      <p v-if="boardRefusal" role="alert">{{ boardRefusal.problem.detail }}</p>
+      <template v-if="board">
+        <p v-if="method === 'compass'" class="how">
+          <template v-if="board.magnetic && !board.magnetic.is_useless">Steer until the compass reads <b class="figures">{{ board.magnetic.reading_deg.toFixed(0) }}°</b>. </template>{{ board.magnetic_words }}
+        </p>
+        <p v-else-if="method === 'polaris'" class="how">{{ board.polaris_words }}</p>
+        <p v-else-if="method === 'shadow'" class="how">
+          {{ board.shadow.words }}
+          <template v-if="board.shadow.noon_utc">Local noon, when it points due {{ bench.site.latitude_deg >= 0 ? 'north' : 'south' }}: <b class="figures">{{ clockTime(board.shadow.noon_utc, evening.zone) }}</b>.</template>
+          Never look at the Sun.
+        </p>
+        <p v-else-if="method === 'landmark'" class="how">Aim at something of known true bearing, read the circle, type both.</p>
+        <p v-else class="how">Follow a star near the meridian, {{ board.pole_is_south ? 'in the north' : 'in the south' }}, with one axis only; see how far it leaves toward the north.</p>
+        <div class="drawing"><NorthDial :board="board" :live-deg="shown?.values?.[0] ?? null" :error-deg="advice?.azimuth_error_deg ?? null" /></div>
+        <template v-if="method === 'compass'">
+          <div class="row">
+            <v-btn @click="isOn ? stop() : start()">{{ isOn ? 'Stop the live compass' : 'Use the live compass' }}</v-btn>
+            <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
+            <b v-if="toGo !== null" class="figures to-go" role="status">{{ Math.abs(toGo) < 1 ? 'there' : `turn ${Math.abs(toGo).toFixed(0)}° ${toGo > 0 ? 'right' : 'left'}` }}</b>
+          </div>
+          <LiveLine v-if="isOn" :shown="shown" />
+          <StandIn v-if="isOn" kind="compass" />
+        </template>
+        <form class="fields" novalidate @submit.prevent>
+          <template v-if="method === 'landmark'">
+            <v-text-field v-model="typed.known_deg" label="True bearing" suffix="°" inputmode="decimal" :error-messages="refusal?.for('known_deg')" />
+            <v-text-field v-model="typed.read_deg" label="The circle reads" suffix="°" inputmode="decimal" :error-messages="refusal?.for('read_deg')" />
+          </template>
+          <template v-if="method === 'drift'">
+            <v-text-field v-model="typed.drift_arcmin" label="Drift to the north" suffix="′" hint="Negative: to the south." persistent-hint inputmode="decimal" :error-messages="refusal?.for('drift_arcmin')" />
+            <v-text-field v-model="typed.drift_minutes" label="in" suffix="min" inputmode="decimal" :error-messages="refusal?.for('drift_minutes')" />
+          </template>
+          <v-text-field v-if="isEquatorial" v-model="typed.scale_deg" :label="`Altitude scale (wants ${board.latitude_scale_deg.toFixed(1)})`" suffix="°" inputmode="decimal" :error-messages="refusal?.for('scale_deg')" />
+        </form>
+      </template>
+    </section>
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'North is set' : advice ? 'Record as it is' : undefined" prompt="Measure, then type both numbers." @record="record">
+      <p v-if="isEquatorial && board">{{ board.scale_words }}</p>
+      <ol v-if="board" class="order small"><li v-for="one in board.order" :key="one">{{ one }}</li></ol>
+    </AdvicePanel>
+  </div>
+</template>
+
+<style scoped>
+.how { font-size: 17px; border-left: 5px solid var(--jade); padding-left: 12px; flex: none; }
+.row { display: flex; gap: 16px; align-items: center; flex-wrap: wrap; flex: none; }
+.row > .v-switch { flex: none; }
+.to-go { font-size: 20px; }
+.order { margin: 0; padding-left: 20px; display: grid; gap: 4px; }
+</style>

@@ -1,0 +1,39 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { call, type Schema } from '@/api/client'
+import AdvicePanel from '../AdvicePanel.vue'
+import StepHead from '../StepHead.vue'
+import type { AnyAdvice } from '../advice'
+import { useBench, type Bench } from '../bench'
+
+defineProps<{ bench: Bench }>()
+const store = useBench()
+const board = shallowRef<Schema<'NorthBoard'> | null>(null)
+const done = ref<number[]>([])
+onMounted(async () => { board.value = await call<Schema<'NorthBoard'>>('/setup/north').catch(() => null) })
+const order = computed(() => board.value?.order ?? [])
+const nextNumber = computed(() => order.value.findIndex((_, n) => !done.value.includes(n)))
+const advice = computed<AnyAdvice | null>(() => board.value && ({
+  instruction: nextNumber.value < 0 ? 'Powered and following.' : order.value[nextNumber.value] ?? '', detail: '', is_done: nextNumber.value < 0, sums: [],
+}))
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Power on">
+      <StepHead />
+      <ol class="order">
+        <li v-for="(words, n) in order" :key="words">
+          <label class="line"><input v-model="done" type="checkbox" :value="n"><b class="figures">{{ n + 1 }}</b><span>{{ words }}</span></label>
+        </li>
+      </ol>
+    </section>
+    <AdvicePanel :advice="advice" :record="nextNumber < 0 ? 'It follows' : undefined" @record="store.change('steps/power/done', 'Recorded.')" />
+  </div>
+</template>
+
+<style scoped>
+.order { list-style: none; padding: 0; margin: 0; max-width: 620px; }
+.line { display: grid; grid-template-columns: 44px 30px 1fr; align-items: center; min-height: 56px; font-size: 18px; border-bottom: 1px solid var(--line); cursor: pointer; }
+.line input { width: 26px; height: 26px; accent-color: var(--jade); }
+</style>

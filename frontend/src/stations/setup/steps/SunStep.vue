@@ -1,0 +1,82 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+import type { Schema } from '@/api/client'
+import SunRing from '@/drawings/dials/SunRing.vue'
+import FieldForm from '@/shell/FieldForm.vue'
+import { asTyped, type Field } from '@/shell/fields'
+import { useEvening } from '@/shell/evening'
+import { useKept } from '@/shell/kept'
+import { useSums } from '@/shell/sums'
+import { clockTime } from '@/shell/time'
+import SolarPanel from '../SolarPanel.vue'
+import StepHead from '../StepHead.vue'
+import { useAdvice } from '../advice'
+import { useBench, type Bench } from '../bench'
+
+defineProps<{ bench: Bench }>()
+const evening = useEvening()
+const sums = useSums()
+const store = useBench()
+const look = ref<'landmark' | 'solar'>('landmark')
+const values = useKept<Record<string, unknown>>('landmark', { bearing_deg: '20', altitude_deg: '0', distance_m: '800', job_minutes: '30' })
+const FIELDS: Field[] = [
+  { key: 'bearing_deg', label: 'Bearing', unit: '°', hint: 'From true north.' },
+  { key: 'altitude_deg', label: 'Height over the eye', unit: '°', optional: true },
+  { key: 'distance_m', label: 'Distance', unit: 'm' },
+  { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true },
+]
+const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('landmark', () => asTyped(FIELDS, values.value))
+</script>
+
+<template>
+  <div class="bench-step">
+    <section class="instrument" aria-label="Sun guard">
+      <StepHead />
+      <v-btn-toggle v-model="look" mandatory divided variant="outlined" class="ways" aria-label="What for">
+        <v-btn value="landmark">Aim at a landmark</v-btn>
+        <v-btn value="solar">Look at the Sun</v-btn>
+      </v-btn-toggle>
+      <template v-if="look === 'landmark'">
+        <div class="drawing">
+          <SunRing :ring="bench.ring" :zone="evening.zone" :landmark-deg="Number(values.bearing_deg) || 0" :refused="check?.refused" can-point @bearing="values = { ...values, bearing_deg: String($event) }" />
+        </div>
+        <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
+      </template>
+      <SolarPanel v-else :bench="bench" />
+    </section>
+    <aside class="advice scroll-y" aria-label="What to do now">
+      <p v-if="bench.ring.is_up" class="sun-frame"><b>The Sun is up</b>, {{ bench.ring.sun.altitude_deg.toFixed(0) }}° high at {{ bench.ring.sun.azimuth_deg.toFixed(0) }}°. {{ bench.ring.caution }}</p>
+      <p v-else class="calm">The Sun is down<template v-if="bench.ring.rises_utc"> until {{ clockTime(bench.ring.rises_utc, evening.zone) }}</template>.</p>
+      <template v-if="look === 'landmark'">
+        <p v-if="refusal" role="alert" class="brass">{{ refusal.problem.detail }}</p>
+        <p v-else-if="check" class="verdict" :class="{ refused: check.refused }" role="status">{{ check.words }}</p>
+        <p v-if="check?.refused">
+          <template v-if="check.allowed_from_utc">This landmark is allowed from <b>{{ clockTime(check.allowed_from_utc, evening.zone) }}</b>, when the Sun is down.</template>
+          <template v-else>The Sun does not set within a day: take another landmark.</template>
+        </p>
+        <div>
+          <h2>Safe bearings</h2>
+          <p v-for="arc in bench.ring.safe" :key="arc.from_deg" class="figures">{{ arc.to_deg === 360 && arc.from_deg === 0 ? 'all round' : `${arc.from_deg.toFixed(0)}° → ${arc.to_deg.toFixed(0)}°` }}</p>
+          <p class="small quiet">clockwise, for level aiming, until {{ clockTime(bench.ring.holds_until_utc, evening.zone) }}</p>
+        </div>
+        <v-btn v-if="check && !check.refused && !refusal" color="primary" variant="flat" size="large" @click="record">Use this landmark</v-btn>
+        <v-btn v-if="store.next && store.step?.state === 'done' && !check?.refused" size="large" variant="outlined" @click="store.chosen = store.next.name">Next: {{ store.next.title }}</v-btn>
+        <button v-if="check && !refusal" type="button" class="link-button" @click="sums.open = check.sum">How near does it come?</button>
+      </template>
+    </aside>
+  </div>
+</template>
+
+<style scoped>
+.advice { padding: 18px 20px; display: flex; flex-direction: column; gap: 14px; border-left: 1px solid var(--line); min-height: 0; }
+.sun-frame { border: 3px solid var(--sun); background: var(--sun-wash); border-radius: 10px; padding: 10px 14px; }
+.verdict { font-size: 22px; font-weight: 700; line-height: 1.25; border-left: 6px solid var(--jade); padding-left: 14px; }
+.verdict.refused { border-left: 6px solid var(--sun); }
+.brass { background: var(--brass-wash); border-radius: 8px; padding: 12px 14px; }
+.calm { border-left: 5px solid var(--jade); padding-left: 10px; }
+:root[data-regime='dark'] .sun-frame {
+  border: 8px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
+    repeating-linear-gradient(45deg, #f00 0 8px, #000 8px 16px) border-box;
+}
+@media (max-width: 1099px) { .advice { border-left: 0; border-top: 1px solid var(--line); } }
+</style>
