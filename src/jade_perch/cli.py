@@ -1,23 +1,28 @@
-"""The command behind make: ``jade-perch serve`` and ``jade-perch demo``."""
+"""The command behind make: ``jade-perch serve``, ``demo`` and ``instrument``."""
 
 import argparse
 import json
 import sys
 import tempfile
+import time
 from collections.abc import Sequence
+from itertools import islice
 from pathlib import Path
 
 import platformdirs
 import uvicorn
+from pydantic import ValidationError
 
 from jade_perch.api.app import create_app
-from jade_perch.core.errors import OutOfRange
+from jade_perch.core.errors import OutOfRange, field_problems
 from jade_perch.demo.loader import CLOCK, load_demo
 from jade_perch.standins.clock import Clock, parse_clock
+from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.errors import StoreError
 
 DEFAULT_PORT = 8427
+SIMULATED = tuple(InstrumentSettings.model_fields)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
@@ -26,6 +31,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     try:
         if options.command == "openapi":
             return _write_openapi(options.file)
+        if options.command == "instrument":
+            return _print_lines(options)
         clock = parse_clock(options.clock or (CLOCK if options.command == "demo" else None))
         return _serve(options, clock)
     except (OutOfRange, StoreError, OSError) as error:
@@ -42,6 +49,14 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--port", type=int, default=DEFAULT_PORT)
         command.add_argument("--data-dir", type=Path, help="where the database lives")
         command.add_argument("--clock", help="now, or a time such as 2027-02-13T17:10+01:00")
+    instrument = commands.add_parser(
+        "instrument", help="a simulated level or compass, line by line"
+    )
+    instrument.add_argument("kind", choices=("level", "compass"))
+    instrument.add_argument("--count", type=int, help="how many lines; without it no end")
+    for field in SIMULATED:
+        flag = "--" + field.removesuffix("_deg").removesuffix("_hz")
+        instrument.add_argument(flag, dest=field)
     openapi = commands.add_parser("openapi", help="write the OpenAPI document")
     openapi.add_argument("file", type=Path)
     return parser
@@ -60,6 +75,24 @@ def _serve(options: argparse.Namespace, clock: Clock) -> int:
             db.close()
     print(f"Jade Perch: http://{options.host}:{options.port}/  (Ctrl+C ends it)", flush=True)
     uvicorn.run(app, host=options.host, port=options.port, log_level="warning")
+    return 0
+
+
+def _print_lines(options: argparse.Namespace) -> int:
+    """Print the readings of a simulated instrument, at its own pace, as a device would."""
+    given = {field: getattr(options, field) for field in SIMULATED}
+    try:
+        settings = InstrumentSettings.model_validate(
+            {field: value for field, value in given.items() if value is not None}
+        )
+    except ValidationError as error:
+        problem = field_problems(error.errors())[0]
+        raise OutOfRange(problem.field, problem.value, problem.allowed, problem.cure) from error
+    lines = simulated_lines(options.kind, settings)
+    for line in islice(lines, options.count):
+        if line is not None:
+            print(line, flush=True)
+        time.sleep(1 / settings.rate_hz)
     return 0
 
 

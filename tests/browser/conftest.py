@@ -97,6 +97,15 @@ def demo_server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
 
 
 @pytest.fixture
+def fresh_demo(tmp_path: Path) -> Iterator[Server]:
+    """A demo evening of its own, for journeys that record."""
+    server = Server("demo", tmp_path, free_port())
+    server.start()
+    yield server
+    server.stop()
+
+
+@pytest.fixture
 def new_page(browser: Browser) -> Iterator[Callable[..., Page]]:
     """Open a page in a context of its own; any error in its console fails the journey."""
     contexts, complaints = [], []

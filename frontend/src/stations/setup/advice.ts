@@ -46,14 +46,18 @@ export function useAdvice<T> (
   }
   async function record () {
     clearTimeout(waiting)
+    waiting = undefined
     if (!await ask('?recorded=true')) return false
     await bench.recorded()
     notices.say('Recorded.')
     return true
   }
   watch(() => JSON.stringify(toValue(reading)), () => {
-    clearTimeout(waiting)
-    waiting = setTimeout(() => void ask(), advice.value ? waitMs : 0)
+    // a live instrument never pauses, so what waits is not put off again
+    waiting ??= setTimeout(() => {
+      waiting = undefined
+      void ask()
+    }, advice.value ? waitMs : 0)
   }, { immediate: true })
   onScopeDispose(() => clearTimeout(waiting))
   return { advice, refusal, record }

@@ -315,7 +315,7 @@ def _tilt_sum(given: LevelInput, tilt: Tilt) -> Sum:
         title="Tilt",
         formula="bubble × sensitivity; the low side is opposite the bubble",
         worked=worked,
-        result=f"{tilt.tilt_arcmin:.1f}′, low toward {tilt.low_azimuth_deg:.0f}°",
+        result=f"{tilt.tilt_arcmin:.1f}′, low toward {round(tilt.low_azimuth_deg) % 360}°",
         source="Plane geometry; handbook of the work, section 4",
         sureness="about",
         note=f"It may be off by {tilt.doubt_arcmin:.0f}′, as well as a bubble can be read.",

@@ -1,0 +1,235 @@
+"""The set-up bench over HTTP: recording, spoiling, refusals that cannot be got around."""
+
+import json
+import subprocess
+import sys
+
+import pytest
+
+from jade_perch.api.instruments import _events
+from jade_perch.standins.instruments import InstrumentHub, InstrumentSettings
+
+from .test_api import refused
+
+ROUND = {"kind": "round", "bubble_divisions": 0.4, "bubble_azimuth_deg": 90}
+OPTIONS = ["--bearing", "10", "--iron", "7", "--noise", "0", "--rate", "60", "--count", "3"]
+LEVEL = {"reading": ROUND, "foot_azimuths_deg": [0, 120, 240]}
+NORTH_WEST = {"bearing_deg": 20, "distance_m": 800}
+TOWARD_THE_SUN = {"bearing_deg": 240, "distance_m": 800}
+
+
+def choose(client, telescope):
+    owned = client.get("/api/kit/telescopes").json()
+    number = next(one["id"] for one in owned if one["name"] == telescope)
+    choice = client.get("/api/evening").json()["choice"]
+    client.put("/api/evening", json={**choice, "telescope_id": number})
+
+
+def states(client):
+    return {one["name"]: one["state"] for one in client.get("/api/setup").json()["steps"]}
+
+
+def test_an_empty_house_has_no_bench_and_says_what_is_missing(client):
+    assert client.get("/api/setup").json() is None
+    problem = refused(client.post("/api/setup/level", json=LEVEL))
+    assert problem["errors"][0]["allowed"] == "a telescope and a place"
+
+
+def test_readings_are_kept_spoiled_and_opened_again(demo):
+    choose(demo, "Coot 110")
+    for step, body in (("level", LEVEL), ("north", {"method": "polaris"})):
+        assert demo.post(f"/api/setup/{step}", json=body).status_code == 200
+        assert states(demo)[step] == "to_do"  # asking is not recording
+        demo.post(f"/api/setup/{step}?recorded=true", json=body)
+    demo.post("/api/setup/steps/power/done")
+    assert [states(demo)[one] for one in ("level", "north", "power")] == ["done"] * 3
+    marks = demo.get("/api/evening").json()["setup"]
+    assert [one["title"] for one in marks] == ["Level", "North and pole", "Power on"]
+    demo.post("/api/setup/level?recorded=true", json=LEVEL)  # read anew: what rests on it is open
+    steps = {one["name"]: one for one in demo.get("/api/setup").json()["steps"]}
+    assert (steps["level"]["state"], steps["north"]["state"]) == ("done", "spoiled")
+    assert steps["north"]["spoiled_by"] == "level was done again"
+    bench = demo.post("/api/setup/mishaps/base_moved").json()
+    level = next(one for one in bench["steps"] if one["name"] == "level")
+    assert level["state"] == "spoiled" and level["spoiled_by"] == "The base was moved or kicked"
+    choose(demo, "Wren 85")
+    assert set(states(demo).values()) == {"to_do", "not_needed"}  # each telescope has its own
+
+
+def test_reopening_says_and_does_what_it_spoils(demo):
+    choose(demo, "Dipper 77")
+    demo.post("/api/setup/level?recorded=true", json=LEVEL)
+    demo.post("/api/setup/north?recorded=true", json={"method": "shadow", "scale_deg": 48})
+    steps = {one["name"]: one for one in demo.get("/api/setup").json()["steps"]}
+    assert steps["level"]["spoils"] == ["north"]  # this mount needs no power
+    demo.post("/api/setup/steps/level/reopen")
+    assert (states(demo)["level"], states(demo)["north"]) == ("spoiled", "spoiled")
+    assert demo.post("/api/setup/steps/nonsense/reopen").status_code == 422
+
+
+def test_recorded_errors_shorten_the_budget(demo):
+    choose(demo, "Dipper 77")
+    demo.post("/api/setup/level?recorded=true", json=LEVEL)
+    good = {"method": "landmark", "read_deg": 90, "known_deg": 90, "scale_deg": 48.7}
+    demo.post("/api/setup/north?recorded=true", json=good)
+    best = demo.get("/api/setup/budget").json()
+    demo.post("/api/setup/north?recorded=true", json={**good, "read_deg": 84})
+    worse = demo.get("/api/setup/budget").json()
+    assert worse["gains"][0]["reading"] == "north" and worse["drive"] == "equatorial"
+    last = len(best["rung_keys"]) - 1
+    jupiter = [
+        next(one for one in budget["targets"] if one["label"] == "Jupiter")
+        for budget in (best, worse)
+    ]
+    assert jupiter[1]["worst_minutes"][last] < jupiter[0]["worst_minutes"][last]
+
+
+def test_the_sun_refuses_and_nothing_gets_around_it(demo):
+    """The demo evening at 17:10: the Sun stands at 244°, half an hour before it sets."""
+    check = demo.post("/api/setup/landmark", json=TOWARD_THE_SUN).json()
+    assert check["refused"] and check["allowed_from_utc"].startswith("2027-02-13T16:44")
+    for path, body in (
+        ("landmark?recorded=true", TOWARD_THE_SUN),
+        ("finder", {"finder_id": 1, "landmark": TOWARD_THE_SUN}),
+        ("finder?recorded=true", {"finder_id": 1, "landmark": TOWARD_THE_SUN}),
+        ("finder", {"finder_id": 1, "on": "star"}),
+        ("finder", {"finder_id": 1, "on": "star", "landmark": NORTH_WEST}),
+    ):
+        problem = refused(demo.post(f"/api/setup/{path}", json=body))
+        assert problem["title"] == "Refused because of the Sun"
+        assert "16:44 UTC" in problem["errors"][0]["cure"]
+    assert states(demo)["finder"] == "to_do" and states(demo)["sun"] == "to_do"
+    moon = demo.post("/api/setup/finder", json={"finder_id": 1, "on": "moon"})
+    assert moon.status_code == 200  # it stands 62° up in the south-south-east
+    done = demo.post(
+        "/api/setup/finder?recorded=true", json={"finder_id": 1, "landmark": NORTH_WEST}
+    )
+    assert done.json()["is_done"] and states(demo)["finder"] == "done"
+    assert refused(demo.post("/api/setup/finder", json={"finder_id": 1}))["errors"][0]["field"] == (
+        "landmark"
+    )
+
+
+def test_a_solar_session_opens_only_through_the_checklist(demo):
+    choose(demo, "Wren 85")
+    board = demo.get("/api/setup/solar").json()
+    every = list(board["checks"])
+    filter_id = board["filters"][0]["id"]
+    overdue = refused(demo.post("/api/setup/solar", json={"filter_id": filter_id, "done": every}))
+    assert "inspect it against a bright lamp" in overdue["detail"]
+    task = next(one for one in demo.get("/api/kit/due").json() if "foil" in one["item_name"])
+    upkeep = {**task["upkeep"], "id": None, "last_done": "2027-02-13"}
+    demo.put(f"/api/kit/upkeeps/{task['upkeep']['id']}", json=upkeep)
+    most = {"filter_id": filter_id, "done": every[:-1]}
+    missing = refused(demo.post("/api/setup/solar", json=most))
+    assert missing["errors"][0]["allowed"] == "every check of the list"
+    moon_filter = {"filter_id": 1, "done": every}
+    assert refused(demo.post("/api/setup/solar", json=moon_filter))["errors"][0]["field"] == (
+        "filter_id"
+    )
+    opened = demo.post("/api/setup/solar", json={"filter_id": filter_id, "done": every}).json()
+    assert opened["session"]["telescope_name"] == "Wren 85" and opened["forbids"]
+    closed = demo.post("/api/setup/solar/close").json()
+    assert closed["session"] is None and closed["forbids"] == []
+    (logged,) = demo.get("/api/setup/solar/sessions").json()
+    assert logged["closed_at_utc"] == "2027-02-13T16:10:00Z"
+
+
+def test_other_steps_answer_and_bad_values_name_their_field(demo):
+    stand = demo.post("/api/setup/stand", json={"people_ids": [2]}).json()
+    assert [one["name"] for one in stand["people"]] == ["Tam Okoro-Lind"]
+    bench = demo.get("/api/setup").json()
+    cool = {"weather": bench["weather"], "tube_c": 20, "out_at_utc": "2027-02-13T16:10:00Z"}
+    assert demo.post("/api/setup/cool", json=cool).json()["minutes_left"] > 30
+    for path, body, field in (
+        ("stand", {"lowest_altitude_deg": 60, "highest_altitude_deg": 30}, "highest_altitude_deg"),
+        ("balance", {"extra_g": 1e9}, "extra_g"),
+        ("landmark", {"bearing_deg": 20, "distance_m": 1}, "distance_m"),
+        ("north", {"method": "drift", "drift_arcmin": 3}, "drift_minutes"),
+        ("cool", {**cool, "weather": {"air_c": 5, "humidity_percent": 0}}, "humidity_percent"),
+        ("focus", {"eyepiece_id": 1, "on": "landmark", "distance_m": "far"}, "distance_m"),
+        ("level", {**LEVEL, "reading": {**ROUND, "sensitivity_arcmin": 0}}, "sensitivity_arcmin"),
+        ("solar/shadow", {"shadow_length_mm": -1, "shadow_width_mm": 90}, "shadow_length_mm"),
+    ):
+        problem = refused(demo.post(f"/api/setup/{path}", json=body))
+        assert problem["errors"][0]["field"].endswith(field), path
+    assert demo.post("/api/setup/focus", json={"eyepiece_id": 99}).status_code == 404
+
+
+def test_the_card_is_one_page_of_pdf_for_every_telescope(demo):
+    for telescope in ("Heron 140", "Wren 85", "Coot 110", "Dipper 77"):
+        choose(demo, telescope)
+        answer = demo.get("/api/setup/card.pdf")
+        assert answer.headers["content-type"] == "application/pdf"
+        assert answer.content.startswith(b"%PDF-") and answer.content.count(b"/Type /Page\n") == 1
+    tube = demo.get("/api/kit/telescopes").json()[0]
+    name = "Żółw 140″ → Δ"  # letters the card has, and signs it has to write otherwise
+    demo.put("/api/kit/telescopes/1", json={**tube, "id": None, "name": name})
+    choose(demo, name)
+    assert demo.get("/api/setup/card.pdf").status_code == 200
+
+
+def heard(hub, count):
+    """What the stream says, without waiting for it."""
+
+    async def listen():
+        shown = []
+        async for event in _events("level", hub):
+            shown.append(json.loads(event.removeprefix("data: ")))
+            if len(shown) == count:
+                return shown
+        return shown
+
+    import anyio
+
+    return anyio.run(listen)
+
+
+def test_the_stream_drops_nothing_and_a_fed_device_is_judged():
+    hub = InstrumentHub()
+    hub.settings["level"] = InstrumentSettings(along_deg=1, noise_deg=0, rate_hz=60)
+    shown = heard(hub, 20)
+    assert [one["seq"] for one in shown] == list(range(20)) and shown[-1]["missed"] == 0
+    assert shown[-1]["state"] == "steady" and shown[-1]["values"] == [1.0, -0.2]
+    good = '{"instrument":"level","seq":0,"along_deg":0.5,"across_deg":0}'
+    hub.feed("level", [good, "nonsense"])
+    device = heard(hub, 2)
+    assert [one["state"] for one in device] == ["moving", "rubbish"]
+    hub.settings["level"] = InstrumentSettings(fault="stops", rate_hz=60)
+    hub.unplug("level")
+    assert heard(hub, 1)[0]["state"] == "silent"
+
+
+def test_devices_are_fed_over_http_and_stand_ins_set(demo):
+    settings = demo.get("/api/setup/instruments/level").json()
+    changed = demo.put("/api/setup/instruments/level", json={**settings, "along_deg": 2})
+    assert changed.json()["along_deg"] == 2
+    line = '{"instrument":"level","seq":0,"along_deg":0.5,"across_deg":0}\n'
+    fed = demo.post("/api/setup/instruments/level/lines", content=line * 3)
+    assert fed.json() == {"waiting": 3}
+    problem = refused(demo.put("/api/setup/instruments/level", json={"rate_hz": 1000}))
+    assert problem["errors"][0]["field"] == "rate_hz"
+
+
+def test_the_stand_in_runs_as_a_process_of_its_own():
+    command = [sys.executable, "-m", "jade_perch.cli", "instrument", "compass"]
+    made = subprocess.run(
+        [*command, *OPTIONS], capture_output=True, text=True, check=True,
+    )  # fmt: skip
+    lines = [json.loads(line) for line in made.stdout.splitlines()]
+    assert [one["bearing_deg"] for one in lines] == [17.0] * 3
+    wrong = subprocess.run([*command, "--rate", "0"], capture_output=True, text=True)
+    assert wrong.returncode == 2 and "rate_hz is '0'; allowed is 1 to 60" in wrong.stderr
+
+
+@pytest.mark.parametrize("latitude", [0.0, 89.0, -89.0, 90.0])
+def test_every_step_answers_at_the_ends_of_the_earth(demo, latitude):
+    choice = demo.get("/api/evening").json()["choice"]
+    place = {"name": "End", "latitude_deg": latitude, "longitude_deg": 0, "zone": "UTC"}
+    made = demo.post("/api/evening/sites", json=place).json()
+    for telescope in ("Coot 110", "Dipper 77"):
+        choose(demo, telescope)
+        choice = demo.get("/api/evening").json()["choice"]
+        demo.put("/api/evening", json={**choice, "site_id": made["id"]})
+        for path in ("", "/north", "/budget", "/sun", "/solar", "/card.pdf"):
+            assert demo.get(f"/api/setup{path}").status_code == 200, path

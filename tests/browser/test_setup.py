@@ -1,0 +1,298 @@
+"""The set-up bench by hand, by keys and by live instruments, for each kind of mount."""
+
+import json
+import re
+import urllib.request
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from .conftest import PHONE, Server
+from .test_kit_and_powers import send
+from .test_shell import assert_red_alone
+
+
+def choose_telescope(server: Server, name: str) -> None:
+    owned = json.load(urllib.request.urlopen(f"{server.url}/api/kit/telescopes"))
+    number = next(one["id"] for one in owned if one["name"] == name)
+    choice = json.load(urllib.request.urlopen(f"{server.url}/api/evening"))["choice"]
+    send(server.url, "/evening", {**choice, "telescope_id": number}, "PUT")
+
+
+def go_to(page: Page, step: str) -> None:
+    page.get_by_role("navigation", name="Set-up steps").get_by_role("button", name=step).click()
+    expect(page.get_by_role("heading", level=1, name=step)).to_be_visible()
+
+
+def step_state(page: Page, step: str):
+    path = page.get_by_role("navigation", name="Set-up steps")
+    return path.get_by_role("button", name=step).locator(".state")
+
+
+def told(page: Page):
+    return page.get_by_role("complementary", name="What to do now")
+
+
+def click_at(page: Page, name: re.Pattern, right: float, up: float, radius_share: float) -> None:
+    """Point at a round dial: right and up in radii, the radius a share of half the height."""
+    box = page.get_by_role("application", name=name).bounding_box()
+    half = min(box["width"], box["height"]) / 2 * radius_share
+    middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.click(middle[0] + right * half, middle[1] - up * half)
+
+
+BUBBLE = re.compile("^Bubble")
+FINDER = re.compile("^The finder's view")
+BEARING = re.compile("^Bearing of the landmark")
+
+
+def test_a_hand_pushed_mount_from_the_grass_to_the_nudge(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/setup")
+    expect(told(page)).to_contain_text("The pivot stands 33 cm high")
+    told(page).get_by_role("button", name="It stands").click()
+    expect(step_state(page, "Stand")).to_contain_text("done 17:10")
+    expect(step_state(page, "North and pole")).to_have_text("not needed")
+    told(page).get_by_role("button", name="Next: Level").click()
+    expect(told(page)).to_contain_text("Point at the bubble where you see it.")
+    click_at(page, BUBBLE, 0.0, -0.36, 1.0)  # far to the south: the north is low
+    expect(told(page)).to_contain_text(
+        re.compile(r"Put (at least )?\d+(\.\d)?\smm under the north")
+    )
+    dial = page.get_by_role("application", name=BUBBLE)
+    for _ in range(14):
+        dial.press("ArrowUp")
+    expect(told(page)).to_contain_text("Level enough for this mount")
+    told(page).get_by_role("button", name="Record: level").click()
+    go_to(page, "Finder")
+    expect(page.get_by_text("First choose a safe landmark.")).to_be_visible()
+    go_to(page, "Sun guard")
+    click_at(page, BEARING, 0.62, 0.25, 1.0)
+    told(page).get_by_role("button", name="Use this landmark").click()
+    go_to(page, "Finder")
+    page.get_by_role("button", name="Six by thirty").click()
+    click_at(page, FINDER, -0.4, 0.3, 0.88)
+    expect(told(page)).to_contain_text(re.compile(r"Loosen the \d+ o'clock screw"))
+    expect(page.get_by_role("img", name=re.compile("Screws seen from behind"))).to_be_visible()
+    click_at(page, FINDER, 0.0, 0.0, 0.88)
+    told(page).get_by_role("button", name="Finder agrees").click()
+    expect(step_state(page, "Finder")).to_contain_text("done")
+    go_to(page, "Minutes in the field")
+    expect(told(page)).to_contain_text(re.compile("Nudge by hand at least every"))
+    expect(page.get_by_text(re.compile("nudge right and down every")).first).to_be_visible()
+    page.get_by_role("button", name="Something moved").click()
+    page.get_by_role("button", name=re.compile("^The base was moved")).click()
+    expect(step_state(page, "Level")).to_have_text("to do again")
+    page.reload()  # the lid closed and opened: the bench stands as it was
+    expect(page.get_by_role("heading", level=1, name="Minutes in the field")).to_be_visible()
+    expect(step_state(page, "Finder")).to_contain_text("done")
+    ribbon = page.get_by_role("contentinfo", name="Evening ribbon")
+    mark = ribbon.get_by_role("link", name=re.compile("^Set-up"))
+    expect(mark).to_have_attribute("aria-label", re.compile("Finder 17:10"))
+
+
+def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Coot 110")
+    page = new_page(f"{fresh_demo.url}/setup")
+    go_to(page, "Level")
+    page.get_by_role("button", name="Digital level").click()
+    live = page.get_by_role("status").filter(has_text="Steady.")
+    expect(live).to_be_visible()
+    expect(live).not_to_contain_text("never came")
+    expect(told(page)).to_contain_text(re.compile(r"Lengthen the south-east foot's leg \d"))
+    # the hands follow: the stand-in is set level
+    page.get_by_role("button", name="Set the stand-in").click()
+    page.get_by_label("Rise along its axis").fill("0.02")
+    page.get_by_label("Rise 90° clockwise of it").fill("0")
+    page.get_by_role("button", name="Set it").click()
+    expect(told(page)).to_contain_text("Level enough for this mount")
+    told(page).get_by_role("button", name="Record: level").click()
+    go_to(page, "North and pole")
+    expect(page.get_by_text("Steer until the compass reads 356°")).to_be_visible()
+    page.get_by_role("button", name="Use the live compass").click()
+    expect(page.get_by_text(re.compile(r"turn \d+° right"))).to_be_visible()
+    told(page).get_by_role("button", name="North is set").click()
+    go_to(page, "Power on")
+    expect(told(page)).to_contain_text("Level the base.")
+    for box in page.get_by_role("checkbox").all():
+        box.check()
+    told(page).get_by_role("button", name="It follows").click()
+    go_to(page, "Minutes in the field")
+    expect(told(page)).to_contain_text(re.compile("Improve|Nothing more to gain"))
+    go_to(page, "Level")
+    again = page.get_by_role("button", name=re.compile("Open again, which also spoils"))
+    expect(again).to_contain_text("north and pole, power on")
+    again.click()
+    expect(step_state(page, "Power on")).to_have_text("to do again")
+
+
+def test_an_equatorial_mount_and_what_to_improve_first(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Dipper 77")
+    page = new_page(f"{fresh_demo.url}/setup")
+    expect(step_state(page, "Power on")).to_have_text("not needed")
+    go_to(page, "North and pole")
+    page.get_by_role("button", name="Polaris").click()
+    expect(page.get_by_text("Polaris stands 0.21° east of true north")).to_be_visible()
+    page.get_by_role("button", name="Landmark").click()
+    expect(told(page)).to_contain_text("Measure, then type both numbers.")
+    page.get_by_label("True bearing").fill("90")
+    page.get_by_label("The circle reads").fill("86")
+    expect(told(page)).to_contain_text("Turn the whole mount 4.0° counter-clockwise")
+    page.get_by_label("The circle reads").fill("900")
+    expect(page.get_by_text("Allowed: 0 to 360 °")).to_be_visible()
+    page.get_by_label("The circle reads").fill("90")
+    page.get_by_label("Altitude scale").fill("44")
+    expect(told(page)).to_contain_text("Move the altitude scale 4.7° up")
+    told(page).get_by_role("button", name="Record as it is").click()
+    expect(step_state(page, "North and pole")).to_contain_text("noted, not good yet")
+    go_to(page, "Minutes in the field")
+    expect(told(page)).to_contain_text("Improve the height of the polar axis first")
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Print the set-up card").click()
+    assert saved.value.path().read_bytes()[:5] == b"%PDF-"
+
+
+def test_slow_motion_people_and_cold_glass(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Wren 85")
+    page = new_page(f"{fresh_demo.url}/setup")
+    expect(told(page)).to_contain_text("spread and lock the tray")
+    people = page.get_by_role("group", name="Who is here")
+    people.get_by_role("button", name="Ilse Marrow").click()
+    expect(told(page)).not_to_contain_text("Ilse Marrow")
+    expect(told(page)).to_contain_text("Tam Okoro-Lind")
+    go_to(page, "Balance and fit")
+    page.get_by_label("New load less the old").fill("400")
+    expect(told(page)).to_contain_text(re.compile(r"slide it \d+\smm forward"))
+    go_to(page, "Focus")
+    page.get_by_role("combobox", name="Changed to").press("Enter")
+    page.get_by_role("option", name="Plain 7.5").click()
+    page.get_by_label("Focus moved").fill("-2.5")
+    page.get_by_role("button", name="Keep this note").click()
+    expect(page.get_by_text("Field 18 → Plain 7.5: 2.5 mm in")).to_be_visible()
+    go_to(page, "Cool-down and dew")
+    page.get_by_role("button", name="It came out just now").click()
+    expect(told(page)).to_contain_text(re.compile(r"Wait about \d+\smin more"))
+    expect(step_state(page, "Cool-down and dew")).to_contain_text("17:10")
+    page.get_by_label("Humidity").fill("140")
+    expect(page.get_by_text("Allowed: 1 to 100 %")).to_be_visible()
+
+
+def test_the_sun_cannot_be_clicked_away(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/setup")
+    expect(page.get_by_text("Never aim into the hatched part; it sets 17:45")).to_be_visible()
+    go_to(page, "Sun guard")
+    page.get_by_label("Bearing", exact=True).fill("240")
+    expect(told(page)).to_contain_text("Refused: the Sun comes within 6° of it")
+    expect(told(page)).to_contain_text("allowed from 17:45")
+    expect(page.get_by_role("button", name="Use this landmark")).to_have_count(0)
+    for key in ("Enter", "Escape", "Enter"):
+        page.keyboard.press(key)
+    expect(step_state(page, "Sun guard")).to_have_text("to do")
+    go_to(page, "Finder")
+    page.get_by_role("button", name="Star", exact=True).click()
+    click_at(page, FINDER, 0.0, 0.0, 0.88)
+    expect(page.get_by_role("alert")).to_contain_text("Refused: the Sun is up")
+    expect(page.get_by_role("button", name="Finder agrees")).to_have_count(0)
+
+
+def test_a_solar_session_by_every_check(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Wren 85")
+    due = json.load(urllib.request.urlopen(f"{fresh_demo.url}/api/kit/due"))
+    task = next(one["upkeep"] for one in due if "foil" in one["item_name"])
+    page = new_page(f"{fresh_demo.url}/setup")
+    go_to(page, "Sun guard")
+    page.get_by_role("button", name="Look at the Sun").click()
+    expect(page.get_by_role("alert")).to_contain_text("inspect it against a bright lamp")
+    expect(page.get_by_role("checkbox")).to_have_count(0)
+    done = {**task, "id": None, "last_done": "2027-02-13"}
+    send(fresh_demo.url, f"/kit/upkeeps/{task['id']}", done, "PUT")
+    page.reload()
+    page.get_by_role("button", name="Look at the Sun").click()
+    expect(page.get_by_role("button", name="7 checks still to do")).to_be_disabled()
+    for box in page.get_by_role("checkbox").all():
+        box.check()
+    page.get_by_role("button", name="Open the solar session").click()
+    expect(page.get_by_text("Move the tube so that its shadow shrinks")).to_be_visible()
+    page.get_by_role("textbox", name="The shadow is long").fill("98")
+    expect(page.get_by_text("The shadow is smallest")).to_be_visible()
+    page.get_by_role("button", name=re.compile("end the session")).click()
+    expect(page.get_by_role("button", name="7 checks still to do")).to_be_disabled()
+
+
+@pytest.mark.parametrize(
+    ("fault", "words"),
+    [
+        ("stops", "Nothing comes from it: check power and cable"),
+        ("rubbish", "A line was no reading"),
+        ("jumps", "It leapt: waiting whether it stays"),
+    ],
+)
+def test_a_faulty_level_says_so_and_typing_still_works(fresh_demo, new_page, fault, words):
+    settings = {"along_deg": 0.5, "fault": fault, "rate_hz": 60}
+    send(fresh_demo.url, "/setup/instruments/level", settings, "PUT")
+    page = new_page(f"{fresh_demo.url}/setup")
+    go_to(page, "Level")
+    page.get_by_role("button", name="Digital level").click()
+    page.wait_for_function(
+        "words => document.body.innerText.includes(words)", arg=words, polling=20
+    )
+    page.get_by_role("button", name="Round vial").click()
+    page.get_by_label("Bubble off by").fill("1")
+    page.get_by_label("toward", exact=True).fill("180")
+    expect(told(page)).to_contain_text("low in the north")
+    page.get_by_label("Bubble off by").fill("7")
+    expect(page.get_by_text("the wall of this vial").first).to_be_visible()
+
+
+def test_the_live_bubble_draws_every_reading(fresh_demo, new_page):
+    """Two seconds of thirty readings a second: each arrives, and the drawing follows each."""
+    page = new_page(f"{fresh_demo.url}/setup")
+    go_to(page, "Level")
+    page.get_by_role("button", name="Digital level").click()
+    bubble = page.locator(".dial .bubble")
+    expect(bubble).to_be_visible()
+    drawn = page.evaluate(
+        """() => new Promise(done => {
+            const numbers = new Set(), places = new Set()
+            const line = document.querySelector('.live .figures')
+            const bubble = document.querySelector('.dial .bubble')
+            new MutationObserver(() => {
+                numbers.add(Number(line.textContent))
+                places.add(bubble.getAttribute('cx'))
+                if (numbers.size === 60) done([[...numbers], places.size])
+            }).observe(line, { characterData: true, childList: true, subtree: true })
+        })"""
+    )
+    numbers, places = drawn
+    assert numbers == list(range(numbers[0], numbers[0] + 60))
+    assert places > 40  # noise moves it nearly every time
+    expect(page.locator(".live")).not_to_contain_text("never came")
+
+
+def test_the_bench_in_the_dark_and_on_a_phone(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/setup", regime="dark")
+    for step in ("Stand", "Level", "Sun guard", "Focus", "Minutes in the field"):
+        go_to(page, step)
+        assert_red_alone(page, step)
+    phone = new_page(f"{fresh_demo.url}/setup", size=PHONE)
+    for step in ("Level", "Sun guard", "Cool-down and dew"):
+        go_to(phone, step)
+        assert phone.evaluate("document.documentElement.scrollWidth") <= PHONE[0]
+        boxes = phone.evaluate(
+            """() => [...document.querySelectorAll('.setup .v-btn, .bench-path .stop')]
+                .map(e => e.getBoundingClientRect().height).filter(h => h && h < 47.5)"""
+        )
+        assert boxes == []
+
+
+def test_without_place_or_telescope_the_first_step_is_named(empty_server, new_page):
+    page = new_page(f"{empty_server.url}/setup")
+    expect(page.get_by_role("link", name="Go to the kit")).to_be_visible()
+    tube = {"name": "T", "aperture_mm": 80, "focal_length_mm": 600, "design": "refractor"}
+    send(empty_server.url, "/kit/telescopes", tube)
+    page.reload()
+    page.get_by_role("main").get_by_role("button", name="Choose your place").click()
+    expect(page.get_by_role("dialog")).to_be_visible()
+    place = {"name": "G", "latitude_deg": 50, "longitude_deg": 8, "zone": "Europe/Berlin"}
+    send(empty_server.url, "/evening/sites", place)
+    page.reload()
+    expect(told(page)).to_contain_text("No mount is named for T")
