@@ -2,10 +2,12 @@
 
 from datetime import UTC, datetime
 from importlib.resources import as_file, files
-
-from fpdf import FPDF
+from typing import TYPE_CHECKING
 
 from jade_perch.core.evening.card import SetupCard
+
+if TYPE_CHECKING:
+    from fpdf import FPDF
 
 FONTS = files("jade_perch.exchange") / "data"
 FACE = "card"
@@ -18,6 +20,8 @@ FIXED_DATE = datetime(2027, 1, 1, tzinfo=UTC)  # so that the same card is the sa
 
 def write_setup_card(card: SetupCard) -> bytes:
     """Return a card as the bytes of a PDF with exactly one page."""
+    from fpdf import FPDF  # a third of a second: taken when first printed, not at every start
+
     pdf = FPDF(format="A4")
     pdf.set_creation_date(FIXED_DATE)
     pdf.set_title(_printable(card.title))
@@ -41,14 +45,14 @@ def _printable(text: str) -> str:
     return text
 
 
-def _line(pdf: FPDF, text: str, *, size: float, bold: bool = False, indent_mm: float = 0) -> None:
+def _line(pdf: "FPDF", text: str, *, size: float, bold: bool = False, indent_mm: float = 0) -> None:
     pdf.set_font(FACE, "B" if bold else "", size)
     pdf.set_x(LEFT_MM + indent_mm)
     width = RIGHT_MM - LEFT_MM - indent_mm
     pdf.multi_cell(width, size * 0.46, _printable(text), new_x="LMARGIN", new_y="NEXT", align="L")
 
 
-def _head(pdf: FPDF, card: SetupCard) -> None:
+def _head(pdf: "FPDF", card: SetupCard) -> None:
     _line(pdf, card.title, size=24, bold=True)
     _line(pdf, card.subtitle, size=11)
     pdf.ln(3)
@@ -61,7 +65,7 @@ def _head(pdf: FPDF, card: SetupCard) -> None:
     pdf.set_y(pdf.get_y() + 6)
 
 
-def _step(pdf: FPDF, title: str, words: str) -> None:
+def _step(pdf: "FPDF", title: str, words: str) -> None:
     top = pdf.get_y()
     pdf.rect(LEFT_MM, top + 0.4, BOX_MM, BOX_MM)
     _line(pdf, title, size=13, bold=True, indent_mm=BOX_MM + 3)
@@ -69,7 +73,7 @@ def _step(pdf: FPDF, title: str, words: str) -> None:
     pdf.ln(2.5)
 
 
-def _ladder(pdf: FPDF, card: SetupCard) -> None:
+def _ladder(pdf: "FPDF", card: SetupCard) -> None:
     pdf.ln(1)
     head = ("Eyepiece", "Power", "True field", "Exit pupil")
     for row, bold in [(head, True), *((one, False) for one in card.rungs)]:

@@ -37,6 +37,7 @@ class Combination:
     amplifiers: tuple[Amplifier, ...] = ()
     placement: Placement = "after"
     is_masked: bool = False
+    adapters: tuple[str, ...] = ()
 
     @property
     def key(self) -> str:
@@ -71,37 +72,35 @@ def settings_of(eyepiece: Eyepiece) -> list[Setting]:
     ]
 
 
-def why_not(
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """Whether pieces can be joined: why not, or through which adapters, front to back."""
+
+    why_not: str | None
+    adapters: tuple[str, ...]
+
+
+def fit_together(
     telescope: Telescope,
     eyepiece: Eyepiece,
     amplifiers: Sequence[Amplifier] = (),
     diagonal: Diagonal | None = None,
-) -> str | None:
-    """Return why the pieces cannot be joined, or None when they can.
+) -> Fit:
+    """Return why the pieces cannot be joined, or the adapters, such as ``2 to 1.25 in``.
 
     A smaller barrel fits a bigger one by an adapter, never the other way round.
     """
+    adapters = []
     for (holder, opening), (piece, barrel) in pairwise(
         _joints(telescope, eyepiece, amplifiers, diagonal)
     ):
+        if barrel == opening:
+            continue
         if BARREL_INCHES[barrel] > BARREL_INCHES[opening]:
-            return f"{piece} has a {barrel} in barrel; {holder} takes up to {opening} in."
-    return None
-
-
-def adapters_for(
-    telescope: Telescope,
-    eyepiece: Eyepiece,
-    amplifiers: Sequence[Amplifier] = (),
-    diagonal: Diagonal | None = None,
-) -> list[str]:
-    """Return the adapters a combination goes through, such as ``2 to 1.25 in``, front to back."""
-    joints = _joints(telescope, eyepiece, amplifiers, diagonal)
-    return [
-        f"{opening} to {barrel} in"
-        for (_, opening), (_, barrel) in pairwise(joints)
-        if BARREL_INCHES[barrel] < BARREL_INCHES[opening]
-    ]
+            reason = f"{piece} has a {barrel} in barrel; {holder} takes up to {opening} in."
+            return Fit(reason, ())
+        adapters.append(f"{opening} to {barrel} in")
+    return Fit(None, tuple(adapters))
 
 
 def _joints(
@@ -139,12 +138,13 @@ def every_way(
         chains.extend((a, b) for a, b in pairs if a is not b)
     masks = (False, True) if masked and telescope.mask_opening_mm is not None else (False,)
     for eyepiece, chain in product(eyepieces, chains):
-        reason = why_not(telescope, eyepiece, chain, diagonal)
+        fit = fit_together(telescope, eyepiece, chain, diagonal)
         placements: tuple[Placement, ...] = ("after",)
         if ahead and diagonal is not None and chain and chain[0].kind == "barlow":
             placements = ("after", "ahead")
         for setting, placement, mask in product(settings_of(eyepiece), placements, masks):
-            yield Combination(telescope, setting, chain, placement, mask), reason
+            one = Combination(telescope, setting, chain, placement, mask, fit.adapters)
+            yield one, fit.why_not
 
 
 def find_way(

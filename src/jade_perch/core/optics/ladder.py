@@ -1,6 +1,7 @@
 """The ladder of powers: every rung one telescope, eyepiece and amplifier can make together."""
 
 from collections.abc import Iterable, Sequence
+from functools import lru_cache
 from itertools import pairwise
 
 from jade_perch.core.constants import GAP_RATIO, TWIN_RATIO
@@ -11,6 +12,8 @@ from jade_perch.core.optics.combinations import every_way
 from jade_perch.core.optics.limits import BandEdge, Ceiling, band_edges, ceilings
 from jade_perch.core.optics.rungs import Rung, make_rungs
 from jade_perch.core.optics.viewer import Viewer
+
+LADDERS_KEPT = 12  # a club's telescopes, at one declination each; more only fills memory
 
 
 class Ways(Frozen):
@@ -90,11 +93,23 @@ def build_ladder(
     """Return the ladder of one telescope, rungs in order of magnification.
 
     Each eyepiece stands alone and with each amplifier that fits; what does not fit is listed
-    with its reason.
+    with its reason.  The last ladders are kept for the next asker.
 
     Source: handbook of the work, section 2.
     """
-    ways = ways or Ways()
+    case = tuple(eyepieces), tuple(amplifiers)
+    return _ladder(telescope, *case, viewer, diagonal, ways or Ways())
+
+
+@lru_cache(maxsize=LADDERS_KEPT)
+def _ladder(
+    telescope: Telescope,
+    eyepieces: tuple[Eyepiece, ...],
+    amplifiers: tuple[Amplifier, ...],
+    viewer: Viewer,
+    diagonal: Diagonal | None,
+    ways: Ways,
+) -> Ladder:
     found = list(every_way(telescope, eyepieces, amplifiers, diagonal, **ways.model_dump()))
     diagonals = {telescope.diagonal_id: diagonal}
     rungs = make_rungs([one for one, reason in found if reason is None], diagonals, viewer)

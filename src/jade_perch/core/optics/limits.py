@@ -27,6 +27,12 @@ WIDE_MM, CLUSTER_MM = 4.0, 2.0  # exit pupils where one use gives way to the nex
 ROUNDING_MM = 1e-9  # so that 140/280 counts as the 0.5 mm it is
 
 Band = Literal["wasted", "widest", "clusters", "all_round", "fine", "empty"]
+BANDS_FROM_MM: tuple[tuple[Band, float], ...] = (
+    ("widest", WIDE_MM),
+    ("clusters", CLUSTER_MM),
+    ("all_round", SCHOOL_EXIT_PUPIL_MM["detail"]),
+    ("fine", SCHOOL_EXIT_PUPIL_MM["steady"]),
+)
 
 
 class BandEdge(Frozen):
@@ -136,10 +142,7 @@ def band_of(exit_pupil_mm: float, eye_pupil_mm: float) -> Band:
     """Return the band an exit pupil in mm falls into for this eye pupil in mm."""
     if exit_pupil_mm > eye_pupil_mm:
         return "wasted"
-    steps: tuple[tuple[Band, float], ...] = (
-        ("widest", WIDE_MM),
-        ("clusters", CLUSTER_MM),
-        ("all_round", SCHOOL_EXIT_PUPIL_MM["detail"]),
-        ("fine", SCHOOL_EXIT_PUPIL_MM["steady"]),
-    )
-    return next((band for band, low in steps if exit_pupil_mm >= low - ROUNDING_MM), "empty")
+    for band, low_mm in BANDS_FROM_MM:
+        if exit_pupil_mm >= low_mm - ROUNDING_MM:
+            return band
+    return "empty"

@@ -10,7 +10,7 @@ from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM, SIDER
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
 from jade_perch.core.optics import powers
-from jade_perch.core.optics.combinations import Combination, Placement, adapters_for
+from jade_perch.core.optics.combinations import Combination, Placement
 from jade_perch.core.optics.limits import (
     ROUNDING_MM,
     SCHOOL_EXIT_PUPIL_MM,
@@ -89,14 +89,7 @@ def make_rungs(
     gains = figures.eye_relief_gain_mm.tolist()
     rows = [dict(zip(columns, row, strict=True)) for row in zip(*columns.values(), strict=True)]
     return [
-        _rung(
-            combination,
-            diagonals.get(combination.telescope.diagonal_id),
-            row,
-            shadow_mm,
-            gain_mm,
-            viewer,
-        )
+        _rung(combination, row, shadow_mm, gain_mm, viewer)
         for combination, row, shadow_mm, gain_mm in zip(
             combinations, rows, shadows, gains, strict=True
         )
@@ -126,7 +119,6 @@ def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
 
 def _rung(
     one: Combination,
-    diagonal: Diagonal | None,
     row: dict[str, Any],
     shadow_mm: float,
     gain_mm: float,
@@ -156,7 +148,7 @@ def _rung(
         },
         verdict=_verdict(pupil_mm, row["working_aperture_mm"], eye_mm, shadow),
         glasses=_glasses(relief_mm, pupil_mm, viewer),
-        adapters=adapters_for(one.telescope, eyepiece, one.amplifiers, diagonal),
+        adapters=list(one.adapters),
         **row,
     )
 
