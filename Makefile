@@ -6,7 +6,7 @@ WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
          frontend/vite.config.ts frontend/package-lock.json
 
-.PHONY: demo run test bench screenshots build setup setup-dev lint format types catalogue clean
+.PHONY: demo run test bench screenshots build setup setup-dev lint format types catalogue card-font clean
 
 demo: build
 	@$(BIN)/jade-perch demo --port $(PORT)
@@ -71,6 +71,11 @@ catalogue:
 	$(PYTHON) -m venv build/catalogue
 	build/catalogue/bin/python -m pip install --quiet -r tools/catalogue-requirements.txt
 	build/catalogue/bin/python tools/build_catalogue.py
+
+card-font: setup
+	$(PYTHON) -m venv build/catalogue
+	build/catalogue/bin/python -m pip install --quiet -r tools/catalogue-requirements.txt
+	build/catalogue/bin/python tools/build_card_font.py
 
 clean:
 	rm -rf .venv frontend/node_modules src/jade_perch/web build

@@ -1,5 +1,7 @@
 """Take the current picture of each main view from the demo evening; run by ``make screenshots``."""
 
+import json
+import re
 import subprocess
 import sys
 import tempfile
@@ -7,15 +9,13 @@ import time
 import urllib.request
 from pathlib import Path
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
 OUT = Path(__file__).parents[1] / "docs/screenshots"
 PORT = 8498
 WIDE, PHONE = (1280, 800), (390, 844)
 VIEWS = (
     ("kit", "kit", WIDE, "daylight"),
-    ("kit-dusk", "kit", WIDE, "dusk"),
-    ("kit-dark", "kit", WIDE, "dark"),
     ("powers", "powers", WIDE, "daylight"),
     ("powers-dusk", "powers", WIDE, "dusk"),
     ("powers-dark", "powers", WIDE, "dark"),
@@ -23,6 +23,72 @@ VIEWS = (
     ("tonight", "plan", WIDE, "daylight"),
     ("tonight-phone", "plan", PHONE, "dark"),
     ("journal", "journal", WIDE, "daylight"),
+)
+
+
+def point(page: Page, name: str, right: float, up: float) -> None:
+    """Point at a round drawing, in shares of half its smaller side."""
+    box = page.get_by_role("application", name=re.compile(name)).bounding_box()
+    assert box is not None
+    half = min(box["width"], box["height"]) / 2
+    page.mouse.click(
+        box["x"] + box["width"] / 2 + right * half, box["y"] + box["height"] / 2 - up * half
+    )
+    page.mouse.move(5, 5)
+
+
+def stand(page: Page) -> None:
+    page.get_by_role("button", name="It stands").click()
+
+
+def level(page: Page) -> None:
+    point(page, "^Bubble", -0.2, 0.17)
+
+
+def balance(page: Page) -> None:
+    page.get_by_label("New load less the old").fill("350")
+
+
+def sun(page: Page) -> None:
+    point(page, "^Bearing", 0.62, 0.25)
+    page.get_by_role("button", name="Use this landmark").click()
+
+
+def finder(page: Page) -> None:
+    point(page, "^The finder", -0.32, 0.26)
+
+
+def north(page: Page) -> None:
+    page.get_by_role("button", name="Use the live compass").click()
+    page.get_by_role("status").filter(has_text="Steady").wait_for()
+
+
+def power(page: Page) -> None:
+    for box in page.get_by_role("checkbox").all()[:2]:
+        box.check()
+
+
+def cool(page: Page) -> None:
+    page.get_by_role("button", name="It came out just now").click()
+
+
+def nothing(page: Page) -> None:
+    page.get_by_role("heading", level=1).first.wait_for()
+
+
+# picture, step, telescope, size, regime, what is done first
+STEPS = (
+    ("setup-stand", "Stand", 2, WIDE, "daylight", stand),
+    ("setup-level", "Level", 4, WIDE, "daylight", level),
+    ("setup-balance", "Balance and fit", 2, WIDE, "daylight", balance),
+    ("setup-sun", "Sun guard", 4, WIDE, "daylight", sun),
+    ("setup-finder", "Finder", 4, WIDE, "dark", finder),
+    ("setup-north", "North and pole", 4, WIDE, "dusk", north),
+    ("setup-power", "Power on", 3, WIDE, "daylight", power),
+    ("setup-focus", "Focus", 2, WIDE, "daylight", nothing),
+    ("setup-budget", "Minutes in the field", 4, WIDE, "daylight", nothing),
+    ("setup-cool", "Cool-down and dew", 2, WIDE, "daylight", cool),
+    ("setup-phone", "Level", 4, PHONE, "dark", level),
 )
 
 
@@ -37,8 +103,36 @@ def wait_for(url: str) -> None:
 
 
 def settle(page: Page) -> None:
-    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(700)
     page.evaluate("document.fonts.ready")
+
+
+def open_page(browser: Browser, station: str, size: tuple[int, int], regime: str) -> Page:
+    context = browser.new_context(
+        viewport={"width": size[0], "height": size[1]}, reduced_motion="reduce"
+    )
+    context.add_init_script(
+        f"localStorage.setItem('jade-perch.regime', JSON.stringify('{regime}'))"
+    )
+    page = context.new_page()
+    page.goto(f"http://127.0.0.1:{PORT}/{station}")
+    settle(page)
+    return page
+
+
+def close_notice(page: Page) -> None:
+    notice = page.get_by_role("button", name="Close")
+    if notice.count():
+        notice.first.click()
+        page.locator(".v-snackbar__wrapper").wait_for(state="hidden")
+
+
+def choose(telescope_id: int) -> None:
+    url = f"http://127.0.0.1:{PORT}/api/evening"
+    choice = json.load(urllib.request.urlopen(url))["choice"] | {"telescope_id": telescope_id}
+    headers = {"Content-Type": "application/json"}
+    body = json.dumps(choice).encode()
+    urllib.request.urlopen(urllib.request.Request(url, body, headers, method="PUT")).read()
 
 
 def main() -> int:
@@ -56,23 +150,26 @@ def main() -> int:
             browser = playwright.chromium.launch(
                 executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
             )
-            for name, station, (width, height), regime in VIEWS:
-                context = browser.new_context(
-                    viewport={"width": width, "height": height}, reduced_motion="reduce"
-                )
-                context.add_init_script(
-                    f"localStorage.setItem('jade-perch.regime', JSON.stringify('{regime}'))"
-                )
-                page = context.new_page()
-                page.goto(f"http://127.0.0.1:{PORT}/{station}")
-                settle(page)
+            for name, station, size, regime in VIEWS:
+                page = open_page(browser, station, size, regime)
                 page.screenshot(path=OUT / f"{name}.png")
-                context.close()
+                page.context.close()
+            for name, step, telescope, size, regime, act in STEPS:
+                choose(telescope)
+                page = open_page(browser, "setup", size, regime)
+                path = page.get_by_role("navigation", name="Set-up steps")
+                path.get_by_role("button", name=step).click()
+                page.get_by_role("heading", level=1, name=step).wait_for()
+                act(page)
+                settle(page)
+                close_notice(page)
+                page.screenshot(path=OUT / f"{name}.png")
+                page.context.close()
             browser.close()
         finally:
             server.terminate()
             server.wait()
-    print(f"{len(VIEWS)} pictures in {OUT.name}/")
+    print(f"{len(VIEWS) + len(STEPS)} pictures in {OUT.name}/")
     return 0
 
 

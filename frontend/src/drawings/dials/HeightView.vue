@@ -26,8 +26,8 @@ function onKey (event: KeyboardEvent) {
     <g v-for="mark in marks" :key="mark"><line x1="44" :x2="WIDTH" :y1="y(mark)" :y2="y(mark)" class="grid" /><text x="40" :y="y(mark) + 4" text-anchor="end" class="figures mark">{{ mark / 10 }}</text></g>
     <text x="40" :y="GROUND + 18" text-anchor="end" class="mark">cm</text>
     <rect x="60" :width="WIDTH - 70" :y="y(advice.eyepiece_high_mm)" :height="Math.max(3, y(advice.eyepiece_low_mm) - y(advice.eyepiece_high_mm))" class="span" />
-    <text x="70" :y="y(advice.eyepiece_high_mm) - 6" class="word">eyepiece, highest {{ (advice.eyepiece_high_mm / 10).toFixed(0) }}</text>
-    <text x="70" :y="y(advice.eyepiece_low_mm) + 17" class="word">lowest {{ (advice.eyepiece_low_mm / 10).toFixed(0) }}</text>
+    <text x="66" :y="y(advice.eyepiece_high_mm) - 6" class="word">eyepiece to {{ (advice.eyepiece_high_mm / 10).toFixed(0) }}</text>
+    <text x="66" :y="y(advice.eyepiece_low_mm) + 17" class="word">from {{ (advice.eyepiece_low_mm / 10).toFixed(0) }}</text>
     <path :d="`M210 ${y(advice.pivot_height_mm)}L168 ${GROUND}M210 ${y(advice.pivot_height_mm)}L252 ${GROUND}M210 ${y(advice.pivot_height_mm)}V${GROUND}`" class="legs" />
     <circle cx="210" :cy="y(advice.pivot_height_mm)" r="9" class="pivot" />
     <text x="226" :y="y(advice.pivot_height_mm) + 5" class="word strong">pivot {{ (advice.pivot_height_mm / 10).toFixed(0) }}</text>

@@ -13,13 +13,13 @@ const EXAGGERATED = 20
 </script>
 
 <template>
-  <svg viewBox="-190 -190 380 380" class="rose" role="img" :aria-label="`Compass rose. ${board.magnetic_words} ${board.shadow.words} ${board.polaris_words}`">
+  <svg viewBox="-176 -176 352 352" class="rose" role="img" :aria-label="`Compass rose. ${board.magnetic_words} ${board.shadow.words} ${board.polaris_words}`">
     <circle :r="R" class="rim" />
     <path v-for="n in 36" :key="n" :d="`M0 ${-R}V${n % 9 === 0 ? -R + 14 : -R + 7}`" :transform="`rotate(${n * 10})`" class="tick" />
     <text v-for="[word, azimuth] in POINTS" :key="word" :x="onDial(azimuth, R + 16).x" :y="onDial(azimuth, R + 16).y + 5" text-anchor="middle" class="point">{{ word }}</text>
     <path :d="`M0 ${R - 26}V${-R + 22}m-8 14l8 -15l8 15`" class="true" />
-    <text x="12" :y="-R + 62" class="word">{{ board.pole_is_south ? 'true north' : 'true north' }}</text>
-    <g v-if="magnetic" :transform="`rotate(${magnetic.declination_deg})`"><path :d="`M0 ${R - 40}V${-R + 40}`" class="magnetic" /><text x="-8" y="86" text-anchor="end" class="word brass">magnetic {{ magnetic.declination_deg > 0 ? '+' : '−' }}{{ Math.abs(magnetic.declination_deg).toFixed(1) }}°</text></g>
+    <text x="12" :y="-R + 62" class="word">true north</text>
+    <g v-if="magnetic" :transform="`rotate(${magnetic.declination_deg})`"><path :d="`M0 ${R - 40}V${-R + 40}`" class="magnetic" /><text x="-8" y="80" text-anchor="end" class="word brass">magnetic {{ magnetic.declination_deg > 0 ? '+' : '−' }}{{ Math.abs(magnetic.declination_deg).toFixed(1) }}°</text></g>
     <g v-if="board.shadow.shadow_azimuth_deg !== null" :transform="`rotate(${board.shadow.shadow_azimuth_deg})`"><path :d="`M0 0V${-R + 8}`" class="shadow" /></g>
     <text v-if="board.shadow.shadow_azimuth_deg !== null" :x="onDial(board.shadow.shadow_azimuth_deg, 76).x + 8" :y="onDial(board.shadow.shadow_azimuth_deg, 76).y + 14" class="word">shadow {{ board.shadow.shadow_azimuth_deg.toFixed(1) }}°</text>
     <g v-if="board.polaris" :transform="`rotate(${board.polaris.azimuth_offset_deg * EXAGGERATED})`"><path :d="`M0 ${-R - 2}l2.6 6l6.4 .6l-4.8 4.4l1.4 6.4l-5.6 -3.4l-5.6 3.4l1.4 -6.4l-4.8 -4.4l6.4 -.6z`" class="polaris" /></g>
@@ -33,7 +33,7 @@ const EXAGGERATED = 20
 .rose { width: 100%; height: 100%; display: block; }
 .rim { fill: var(--surface); stroke: var(--ink); stroke-width: 2.5; }
 .tick { stroke: var(--ink-quiet); stroke-width: 1.5; }
-.point { font-weight: 700; font-size: 15px; }
+.point { font-weight: 700; font-size: 17px; }
 .true { stroke: var(--ink); stroke-width: 4; fill: none; }
 .magnetic { stroke: var(--brass); stroke-width: 3; stroke-dasharray: 8 5; }
 .shadow { stroke: var(--ink-quiet); stroke-width: 7; stroke-linecap: round; opacity: 0.55; }
@@ -41,5 +41,5 @@ const EXAGGERATED = 20
 .live { fill: var(--jade-wash); stroke: var(--jade); stroke-width: 3; }
 .mount { stroke: var(--brass); stroke-width: 5; }
 .hub { fill: var(--ink); }
-.word { font-size: 14px; paint-order: stroke; stroke: var(--surface); stroke-width: 4px; } .brass { fill: var(--brass-ink); }
+.word { font-size: 17px; paint-order: stroke; stroke: var(--surface); stroke-width: 4px; } .brass { fill: var(--brass-ink); }
 </style>

@@ -29,7 +29,7 @@ const unbroken = (words: string) => words.replace(/([\d¼½¾.]+) (mm|cm|min|m|t
     <p v-else-if="prompt" class="instruction">{{ prompt }}</p>
     <slot />
     <div class="buttons">
-      <v-btn v-if="record && !refusal" color="primary" variant="flat" size="large" :disabled="!advice" @click="$emit('record')">{{ record }}</v-btn>
+      <v-btn v-if="record && !refusal" :color="advice?.is_done ? 'primary' : undefined" :variant="advice?.is_done ? 'flat' : 'outlined'" size="large" :disabled="!advice" @click="$emit('record')">{{ record }}</v-btn>
       <v-btn v-if="bench.next" size="large" variant="outlined" @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
     </div>
     <div v-if="advice?.sums.length && !refusal" class="sums">
@@ -51,5 +51,10 @@ const unbroken = (words: string) => words.replace(/([\d¼½¾.]+) (mm|cm|min|m|t
 .sum .figures { text-decoration: underline dotted; text-underline-offset: 4px; }
 .sum:hover .figures { color: var(--jade); }
 @media (max-width: 1099px) { .advice { border-left: 0; border-top: 1px solid var(--line); overflow: visible; } }
-@media (max-width: 699px) { .advice { padding: 14px; } .instruction { font-size: 22px; } }
+/* On a phone the instruction stays on top while the instrument is under the finger. */
+@media (max-width: 699px) {
+  .advice { display: contents; }
+  .advice > * { margin: 0 14px 14px; }
+  .advice > .instruction { font-size: 20px; order: -1; position: sticky; top: 0; z-index: 2; background: var(--ground); margin: 0; padding: 10px 14px; border-bottom: 1px solid var(--line); }
+}
 </style>

@@ -12,7 +12,7 @@ const happened = ref(false)
 const MARK = { to_do: '', done: '✓', spoiled: '!', not_needed: '–' } as const
 const titles = (bench: Bench, names: readonly string[]) => bench.steps.filter(one => names.includes(one.name)).map(one => one.title.toLowerCase()).join(', ')
 function stateWords (step: Step) {
-  if (step.state === 'done') return `${step.is_good ? 'done' : 'noted, not good yet,'} ${clockTime(step.recorded_at_utc, evening.zone)}`
+  if (step.state === 'done') return `${step.is_good ? 'done' : 'noted'} ${clockTime(step.recorded_at_utc, evening.zone)}`
   if (step.state === 'spoiled') return 'to do again'
   return step.state === 'not_needed' ? 'not needed' : 'to do'
 }
@@ -36,6 +36,7 @@ async function say (mishap: Bench['mishaps'][number]) {
         </button>
       </li>
     </ol>
+    <div class="foot">
     <v-menu v-model="happened" location="top start">
       <template #activator="{ props }"><v-btn v-bind="props" variant="text" class="happened">Something moved …</v-btn></template>
       <div class="mishaps">
@@ -48,6 +49,7 @@ async function say (mishap: Bench['mishaps'][number]) {
       <SunRing :ring="bench.ring" :zone="evening.zone" />
       <figcaption v-if="bench.ring.is_up" class="small"><b>The Sun is up.</b> Never aim into the hatched part<template v-if="bench.ring.sets_utc">; it sets {{ clockTime(bench.ring.sets_utc, evening.zone) }}</template>.</figcaption>
     </figure>
+    </div>
     <a class="link-button card" href="/api/setup/card.pdf" download>Print the set-up card</a>
   </nav>
 </template>
@@ -67,6 +69,7 @@ ol { list-style: none; margin: 0; padding: 0; }
 .spoiled .mark { background: var(--brass-wash); border-color: var(--brass); color: var(--brass-ink); border-style: dashed; }
 .not_needed .mark { border-style: dotted; }
 .state { color: var(--ink-quiet); font-size: 12.5px; font-weight: 400; }
+.foot { flex: 1; display: flex; flex-direction: column; }
 .happened { align-self: start; margin-left: 6px; }
 .mishaps { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 8px; display: grid; max-width: 320px; }
 .mishap { display: grid; padding: 10px 12px; min-height: 48px; border-radius: 8px; }
@@ -86,8 +89,10 @@ ol { list-style: none; margin: 0; padding: 0; }
   .stop { grid-template-columns: auto; justify-items: center; text-align: center; min-width: 92px; min-height: 76px; border-left: 0; border-bottom: 4px solid transparent; padding: 6px; }
   .stop[aria-current] { border-bottom-color: var(--jade); }
   .mark { grid-row: auto; }
-  .happened { align-self: start; }
+  .foot { flex-direction: row-reverse; align-items: center; padding: 4px 8px 6px; gap: 6px; }
+  .happened { flex: none; padding: 0 6px; margin: 0; align-self: center; }
   .card { display: none; }
-  .sun { margin: 0 8px 8px; }
+  .sun { margin: 0; flex: 1; grid-template-columns: 50px 1fr; padding: 2px 6px; }
+  .sun :deep(svg) { height: 50px; }
 }
 </style>

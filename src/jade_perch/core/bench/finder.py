@@ -21,6 +21,7 @@ APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its
 SHARE_OF_FIELD = 0.1  # parallax and aim within this share of the longest field's radius; handbook 4
 FINEST_ARCMIN = 4.0  # the naked eye puts a dot on a star no better; our estimate
 EDGE = 0.95  # field radii; farther out a landmark cannot be held in view
+LEAST_TURN = 0.1  # a smaller turn is nothing to speak of
 ONE_POWER: tuple[FinderKind, ...] = ("dot", "ring")
 
 On = Literal["landmark", "star", "moon"]
@@ -241,13 +242,16 @@ def _instruction(
         pair = "left–right" if is_across else "up–down"
         way = ("right" if right > 0 else "left") if is_across else ("up" if up > 0 else "down")
         return f"Turn the {pair} screw until the dot moves {way} onto the target."
-    loosen = max(screws, key=lambda one: one.turns_out)
-    tighten = [one.hour for one in screws if one.turns_out < -0.05]
-    others = " and ".join(str(hour) for hour in tighten) or "the opposite"
-    return (
-        f"Loosen the {loosen.hour} o'clock screw {turns_words(loosen.turns_out)}; "
-        f"tighten {others} to follow."
-    )
+    loosen = sorted((one for one in screws if one.turns_out > LEAST_TURN), key=_turns, reverse=True)
+    tighten = [one for one in screws if one.turns_out < -LEAST_TURN]
+    first = ", ".join(f"{one.hour} o'clock {turns_words(one.turns_out)}" for one in loosen)
+    first = first.replace(" turns,", ",").replace(" turn,", ",")
+    then = " and ".join(str(one.hour) for one in tighten) or "the opposite one"
+    return f"Loosen {first or 'all a touch'}; tighten {then} to follow."
+
+
+def _turns(screw: ScrewTurn) -> float:
+    return screw.turns_out
 
 
 def _detail(finder: Finder, given: FinderInput, is_far: bool, is_done: bool) -> str:

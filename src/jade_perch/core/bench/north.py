@@ -366,9 +366,10 @@ def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum
         title="Error of north",
         formula=formula,
         worked=worked,
-        result=f"{error:+.2f}° ± {doubt:g}° (clockwise positive)",
+        result=f"{error:+.1f}° ± {doubt:g}°",
         source="Handbook of the work, section 4",
         sureness="about",
+        note="Positive: turned too far clockwise, seen from above.",
     )
 
 

@@ -75,10 +75,9 @@ watch(method, now => { if (now !== 'compass') stop() })
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
             <b v-if="toGo !== null" class="figures to-go" role="status">{{ Math.abs(toGo) < 1 ? 'there' : `turn ${Math.abs(toGo).toFixed(0)}° ${toGo > 0 ? 'right' : 'left'}` }}</b>
           </div>
-          <LiveLine v-if="isOn" :shown="shown" />
-          <StandIn v-if="isOn" kind="compass" />
+          <div v-if="isOn" class="row"><LiveLine :shown="shown" /><StandIn kind="compass" /></div>
         </template>
-        <form class="fields" novalidate @submit.prevent>
+        <form v-if="method === 'landmark' || method === 'drift'" class="fields" novalidate @submit.prevent>
           <template v-if="method === 'landmark'">
             <v-text-field v-model="typed.known_deg" label="True bearing" suffix="°" inputmode="decimal" :error-messages="refusal?.for('known_deg')" />
             <v-text-field v-model="typed.read_deg" label="The circle reads" suffix="°" inputmode="decimal" :error-messages="refusal?.for('read_deg')" />
@@ -87,12 +86,14 @@ watch(method, now => { if (now !== 'compass') stop() })
             <v-text-field v-model="typed.drift_arcmin" label="Drift to the north" suffix="′" hint="Negative: to the south." persistent-hint inputmode="decimal" :error-messages="refusal?.for('drift_arcmin')" />
             <v-text-field v-model="typed.drift_minutes" label="in" suffix="min" inputmode="decimal" :error-messages="refusal?.for('drift_minutes')" />
           </template>
-          <v-text-field v-if="isEquatorial" v-model="typed.scale_deg" :label="`Altitude scale (wants ${board.latitude_scale_deg.toFixed(1)})`" suffix="°" inputmode="decimal" :error-messages="refusal?.for('scale_deg')" />
         </form>
       </template>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'North is set' : advice ? 'Record as it is' : undefined" prompt="Measure, then type both numbers." @record="record">
-      <p v-if="isEquatorial && board">{{ board.scale_words }}</p>
+      <template v-if="isEquatorial && board">
+        <p>{{ board.scale_words }}</p>
+        <v-text-field v-model="typed.scale_deg" class="scale" label="The altitude scale reads" suffix="°" inputmode="decimal" :error-messages="refusal?.for('scale_deg')" />
+      </template>
       <ol v-if="board" class="order small"><li v-for="one in board.order" :key="one">{{ one }}</li></ol>
     </AdvicePanel>
   </div>
@@ -102,6 +103,7 @@ watch(method, now => { if (now !== 'compass') stop() })
 .how { font-size: 17px; border-left: 5px solid var(--jade); padding-left: 12px; flex: none; }
 .row { display: flex; gap: 16px; align-items: center; flex-wrap: wrap; flex: none; }
 .row > .v-switch { flex: none; }
+.scale { flex: none; }
 .to-go { font-size: 20px; }
 .order { margin: 0; padding-left: 20px; display: grid; gap: 4px; }
 </style>
