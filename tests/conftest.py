@@ -5,11 +5,16 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import settings
 
 from jade_perch.api.app import create_app
 from jade_perch.demo.loader import CLOCK, load_demo
 from jade_perch.standins.clock import parse_clock
 from jade_perch.store.connection import DATABASE_NAME, connect
+
+# how fast a machine is says nothing about whether a property holds
+settings.register_profile("any machine", deadline=None)
+settings.load_profile("any machine")
 
 
 @pytest.fixture

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from jade_perch.demo.loader import CLOCK
 
@@ -24,7 +24,8 @@ ARGUMENTS = (
     "--disable-component-update",
     "--disable-sync",
 )
-START_SECONDS = 20.0
+START_SECONDS = 60.0
+expect.set_options(timeout=15_000)
 WIDE, PHONE = (1280, 800), (390, 844)
 
 

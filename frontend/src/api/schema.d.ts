@@ -2480,15 +2480,20 @@ export interface components {
         LandmarkCheck: {
             /** Allowed From Utc */
             allowed_from_utc: string | null;
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
             /** Nearest At Utc */
             nearest_at_utc: string | null;
             /** Nearest Deg */
             nearest_deg: number | null;
             /** Refused */
             refused: boolean;
-            sum: components["schemas"]["Sum"];
-            /** Words */
-            words: string;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
         };
         /**
          * LevelAdvice

@@ -242,7 +242,7 @@ def ask_landmark(landmark: Landmark, here: Here, recorded: bool = False) -> Land
     check = check_landmark(here.site, landmark, here.now_utc)
     if recorded:
         require_safe(check)
-        record(here, "sun", Advice.of_words(check.words), landmark)
+        record(here, "sun", check, landmark)
     return check
 
 

@@ -33,7 +33,7 @@ def other_sun(site, when):
     return math.degrees(sun.az), math.degrees(sun.alt)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(
     bearing=st.floats(0, 360),
     altitude=st.floats(-5, 60),

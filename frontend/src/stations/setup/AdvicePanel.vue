@@ -11,6 +11,8 @@ defineProps<{
   record?: string
   /** What to do before there is anything to advise on. */
   prompt?: string
+  /** The Sun is in it. */
+  hazard?: boolean
 }>()
 defineEmits<{ record: [] }>()
 const sums = useSums()
@@ -21,16 +23,17 @@ const unbroken = (words: string) => words.replace(/([\d¼½¾.]+) (mm|cm|min|m|t
 
 <template>
   <aside class="advice scroll-y" aria-label="What to do now">
+    <slot name="above" />
     <p v-if="refusal" role="alert" class="refusal">{{ refusal.problem.detail }}</p>
     <template v-else-if="advice">
-      <p class="instruction" :class="{ good: advice.is_done }" role="status">{{ unbroken(advice.instruction) }}</p>
+      <p class="instruction" :class="{ good: advice.is_done, hazard }" role="status">{{ unbroken(advice.instruction) }}</p>
       <p v-if="advice.detail" class="detail">{{ advice.detail }}</p>
     </template>
     <p v-else-if="prompt" class="instruction">{{ prompt }}</p>
     <slot />
     <div class="buttons">
       <v-btn v-if="record && !refusal" :color="advice?.is_done ? 'primary' : undefined" :variant="advice?.is_done ? 'flat' : 'outlined'" size="large" :disabled="!advice" @click="$emit('record')">{{ record }}</v-btn>
-      <v-btn v-if="bench.next" size="large" variant="outlined" @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
+      <v-btn v-if="bench.next && !hazard" size="large" variant="outlined" @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
     </div>
     <div v-if="advice?.sums.length && !refusal" class="sums">
       <button v-for="sum in advice.sums" :key="sum.title" type="button" class="plain-button sum" @click="sums.open = sum">
@@ -44,6 +47,7 @@ const unbroken = (words: string) => words.replace(/([\d¼½¾.]+) (mm|cm|min|m|t
 .advice { padding: 18px 20px; display: flex; flex-direction: column; gap: 14px; border-left: 1px solid var(--line); min-height: 0; }
 .instruction { font-size: 25px; font-weight: 700; line-height: 1.22; border-left: 6px solid var(--brass); padding-left: 14px; }
 .instruction.good { border-left-color: var(--jade); }
+.instruction.hazard { border-left: 8px solid var(--sun); }
 .refusal { background: var(--brass-wash); border-radius: 8px; padding: 12px 14px; }
 .buttons { display: grid; gap: 10px; }
 .sums { display: grid; gap: 2px; border-top: 1px solid var(--line); padding-top: 10px; }

@@ -43,15 +43,17 @@ onMounted(() => ask())
       <v-btn v-if="board.forbids.length" size="large" to="/kit" class="to-kit">Filters and inspections are in the kit</v-btn>
       <template v-if="!board.forbids.length">
         <v-select v-if="board.filters.length > 1" v-model="filterId" label="Filter in front" :items="board.filters" item-title="name" item-value="id" />
-        <p v-else><b>{{ board.filters[0]?.name }}</b>, in front of {{ bench.telescope.name }}.</p>
         <ol class="checks">
           <li v-for="(words, name) in board.checks" :key="name">
             <label class="check"><input v-model="done" type="checkbox" :value="name"><span>{{ words }}</span></label>
           </li>
         </ol>
+        <div class="open">
+        <p v-if="board.filters.length === 1"><b>{{ board.filters[0]?.name }}</b>, in front of {{ bench.telescope.name }}.</p>
         <v-btn size="large" :disabled="missing.length > 0" color="primary" variant="flat" @click="ask('', { filter_id: filterId, done })">
           {{ missing.length ? `${missing.length} checks still to do` : 'Open the solar session' }}
         </v-btn>
+        </div>
       </template>
       <p v-if="refusal" role="alert" class="forbids">{{ refusal.problem.detail }}</p>
     </template>
@@ -70,13 +72,14 @@ onMounted(() => ask())
 </template>
 
 <style scoped>
-.solar { display: grid; gap: 14px; }
+.solar { display: grid; gap: 10px; }
 .hazard { border: 3px solid var(--sun); background: var(--sun-wash); border-radius: 10px; padding: 10px 14px; font-weight: 700; }
 :root[data-regime='dark'] .hazard {
   border: 8px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
     repeating-linear-gradient(45deg, #f00 0 8px, #000 8px 16px) border-box;
 }
 .forbids { border-left: 6px solid var(--sun); padding: 8px 14px 8px 28px; margin: 0; font-size: 18px; }
+.open { display: flex; gap: 16px; align-items: center; justify-content: space-between; flex-wrap: wrap; }
 .to-kit { justify-self: start; }
 .checks { list-style: none; padding: 0; margin: 0; display: grid; }
 .check { display: grid; grid-template-columns: 48px 1fr; align-items: center; min-height: 48px; cursor: pointer; border-bottom: 1px solid var(--line); }

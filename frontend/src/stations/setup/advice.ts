@@ -34,13 +34,14 @@ export function useAdvice<T> (
     }
     try {
       const answer = await call<T>(`/setup/${path}${query}`, { method: 'POST', json })
-      if (mine !== asked) return false
-      advice.value = answer
-      refusal.value = null
+      // a later question may be under way; what was recorded is recorded all the same
+      if (mine === asked) {
+        advice.value = answer
+        refusal.value = null
+      }
       return true
     } catch (error) {
-      if (mine !== asked) return false
-      refusal.value = error as Refusal
+      if (mine === asked) refusal.value = error as Refusal
       return false
     }
   }

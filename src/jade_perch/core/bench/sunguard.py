@@ -7,6 +7,7 @@ from typing import Annotated
 import numpy as np
 from numpy.typing import NDArray
 
+from jade_perch.core.bench.advice import Advice
 from jade_perch.core.constants import SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import FieldProblem, JobError
 from jade_perch.core.fields import Frozen, Range
@@ -19,6 +20,7 @@ Floats = NDArray[np.float64]
 AHEAD = timedelta(hours=6)  # how far the ring looks ahead, as long as one may work by day
 TRACK_SPAN = timedelta(hours=30)  # a day and a quarter, so that the next sunset is always inside
 STEP_S = 120.0  # the Sun moves half a degree in it
+ELSEWHERE = "Choose a landmark in a safe direction, or wait until the Sun is down."
 RING_STEP_DEG = 2.0
 SLACK_DEG = 0.5  # for the half disc of the Sun, so that its rim stays 30° away too
 
@@ -36,15 +38,18 @@ class Landmark(Frozen):
     job_minutes: Annotated[float, Range(5, 360, "min", "Say how long you will work.")] = 30.0
 
 
-class LandmarkCheck(Frozen):
+class LandmarkCheck(Advice):
     """Whether a landmark may be aimed at during the whole job, and if not, from when."""
 
     refused: bool
     nearest_deg: float | None
     nearest_at_utc: datetime | None
     allowed_from_utc: datetime | None
-    words: str
-    sum: Sum
+
+    @property
+    def words(self) -> str:
+        """Everything it says, in one go."""
+        return f"{self.instruction} {self.detail}".strip()
 
 
 class SunMark(Frozen):
@@ -140,27 +145,27 @@ def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> Landma
     refused = nearest_deg < SUN_KEEP_AWAY_DEG + SLACK_DEG
     sets_utc = _next_change(site, from_utc, to_up=False) if refused else None
     at_utc = _utc(moments[nearest]) if is_up.any() else None
+    instruction, detail = _check_words(refused, nearest_deg, is_up)
     return LandmarkCheck(
+        instruction=instruction,
+        detail=detail,
+        is_done=not refused,
+        sums=[_check_sum(landmark, nearest_deg, azimuth[nearest], seen[nearest])],
         refused=refused,
         nearest_deg=nearest_deg if is_up.any() else None,
         nearest_at_utc=at_utc,
         allowed_from_utc=sets_utc,
-        words=_check_words(refused, nearest_deg, is_up),
-        sum=_check_sum(landmark, nearest_deg, azimuth[nearest], seen[nearest]),
     )
 
 
-def _check_words(refused: bool, nearest_deg: float, is_up: NDArray[np.bool_]) -> str:
+def _check_words(refused: bool, nearest_deg: float, is_up: NDArray[np.bool_]) -> tuple[str, str]:
     if not is_up.any():
-        return "The Sun is down for the whole job."
+        return "The Sun is down for the whole job.", ""
     if refused:
-        rises = not is_up[0]
-        when = "the Sun comes up during the job and stands" if rises else "the Sun comes"
-        return (
-            f"Refused: {when} within {nearest_deg:.0f}° of it; 30° is the least. "
-            "Choose a landmark in a safe direction, or wait until the Sun is down."
-        )
-    return f"Safe: the Sun stays {nearest_deg:.0f}° away or more while you work."
+        when = "comes" if is_up[0] else "comes up during the job and stands"
+        detail = f"{SUN_KEEP_AWAY_DEG:g}° is the least. {ELSEWHERE}"
+        return f"Refused: the Sun {when} within {nearest_deg:.0f}° of it.", detail
+    return f"Safe: the Sun stays {nearest_deg:.0f}° away or more while you work.", ""
 
 
 def _check_sum(landmark: Landmark, nearest_deg: float, azimuth: float, altitude: float) -> Sum:
@@ -193,23 +198,26 @@ def check_stars(site: Site, from_utc: datetime, job_minutes: float) -> LandmarkC
     moments, altitude, azimuth = sun_path(site, from_utc, job)
     is_up = altitude > SUN_HORIZON_DEG
     first = int(np.argmax(is_up))
-    words = "The Sun is down for the whole job."
-    if is_up.any():
-        words = "Refused: the Sun is up, and stars are not there to aim at. Take a landmark."
+    refused = bool(is_up.any())
+    words = "Refused: the Sun is up, and no star is there to aim at."
     return LandmarkCheck(
-        refused=bool(is_up.any()),
+        instruction=words if refused else "The Sun is down for the whole job.",
+        detail="Take a landmark in a safe direction, or wait." if refused else "",
+        is_done=not refused,
+        refused=refused,
         nearest_deg=None,
         nearest_at_utc=_utc(moments[first]) if is_up.any() else None,
         allowed_from_utc=_next_change(site, from_utc, to_up=False) if is_up.any() else None,
-        words=words,
-        sum=Sum(
-            title="Sun during the job",
-            formula="highest altitude over the job",
-            worked=f"{job_minutes:.0f} min from azimuth {azimuth[0]:.0f}°",
-            result=f"{altitude.max():.1f}°",
-            source="JPL DE421; handbook of the work, section 7",
-            sureness="exact",
-        ),
+        sums=[
+            Sum(
+                title="Sun during the job",
+                formula="highest altitude over the job",
+                worked=f"{job_minutes:.0f} min from azimuth {azimuth[0]:.0f}°",
+                result=f"{altitude.max():.1f}°",
+                source="JPL DE421; handbook of the work, section 7",
+                sureness="exact",
+            )
+        ],
     )
 
 

@@ -89,5 +89,5 @@ const ENDS = [{ title: 'rear end (eye side)', value: 'rear' }, { title: 'front e
 .screws { flex: 1; margin: 0; min-width: 0; max-width: 260px; align-self: center; text-align: center; }
 .need { border-left: 5px solid var(--brass); padding-left: 12px; }
 .warn { border-left: 5px solid var(--brass); padding-left: 10px; }
-@media (max-width: 699px) { .two { flex-direction: column; } .view { height: 86vw; flex: none; } .screws { max-width: none; height: 200px; } .screws :deep(svg) { height: 170px; } }
+@media (max-width: 699px) { .two { flex: none; flex-direction: column; } .view { height: 86vw; flex: none; } .screws { max-width: none; height: 200px; } .screws :deep(svg) { height: 170px; } }
 </style>

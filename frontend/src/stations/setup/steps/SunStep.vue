@@ -6,17 +6,15 @@ import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
 import { useEvening } from '@/shell/evening'
 import { useKept } from '@/shell/kept'
-import { useSums } from '@/shell/sums'
 import { clockTime } from '@/shell/time'
+import AdvicePanel from '../AdvicePanel.vue'
 import SolarPanel from '../SolarPanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import { useBench, type Bench } from '../bench'
+import type { Bench } from '../bench'
 
 defineProps<{ bench: Bench }>()
 const evening = useEvening()
-const sums = useSums()
-const store = useBench()
 const look = ref<'landmark' | 'solar'>('landmark')
 const values = useKept<Record<string, unknown>>('landmark', { bearing_deg: '20', altitude_deg: '0', distance_m: '800', job_minutes: '30' })
 const FIELDS: Field[] = [
@@ -44,12 +42,15 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
       </template>
       <SolarPanel v-else :bench="bench" />
     </section>
-    <aside class="advice scroll-y" aria-label="What to do now">
-      <p v-if="bench.ring.is_up" class="sun-frame"><b>The Sun is up</b>, {{ bench.ring.sun.altitude_deg.toFixed(0) }}° high at {{ bench.ring.sun.azimuth_deg.toFixed(0) }}°. {{ bench.ring.caution }}</p>
-      <p v-else class="calm">The Sun is down<template v-if="bench.ring.rises_utc"> until {{ clockTime(bench.ring.rises_utc, evening.zone) }}</template>.</p>
+    <AdvicePanel
+      :advice="look === 'landmark' ? check : null" :refusal="look === 'landmark' ? refusal : null" :hazard="look === 'landmark' && check?.refused"
+      :record="look === 'landmark' && check && !check.refused ? 'Use this landmark' : undefined" @record="record"
+    >
+      <template #above>
+        <p v-if="bench.ring.is_up" class="sun-frame"><b>The Sun is up</b>, {{ bench.ring.sun.altitude_deg.toFixed(0) }}° high at {{ bench.ring.sun.azimuth_deg.toFixed(0) }}°. {{ bench.ring.caution }}</p>
+        <p v-else class="calm">The Sun is down<template v-if="bench.ring.rises_utc"> until {{ clockTime(bench.ring.rises_utc, evening.zone) }}</template>.</p>
+      </template>
       <template v-if="look === 'landmark'">
-        <p v-if="refusal" role="alert" class="brass">{{ refusal.problem.detail }}</p>
-        <p v-else-if="check" class="verdict" :class="{ refused: check.refused }" role="status">{{ check.words }}</p>
         <p v-if="check?.refused">
           <template v-if="check.allowed_from_utc">This landmark is allowed from <b>{{ clockTime(check.allowed_from_utc, evening.zone) }}</b>, when the Sun is down.</template>
           <template v-else>The Sun does not set within a day: take another landmark.</template>
@@ -57,26 +58,19 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
         <div>
           <h2>Safe bearings</h2>
           <p v-for="arc in bench.ring.safe" :key="arc.from_deg" class="figures">{{ arc.to_deg === 360 && arc.from_deg === 0 ? 'all round' : `${arc.from_deg.toFixed(0)}° → ${arc.to_deg.toFixed(0)}°` }}</p>
+          <p v-if="!bench.ring.safe.length" class="figures">none</p>
           <p class="small quiet">clockwise, for level aiming, until {{ clockTime(bench.ring.holds_until_utc, evening.zone) }}</p>
         </div>
-        <v-btn v-if="check && !check.refused && !refusal" color="primary" variant="flat" size="large" @click="record">Use this landmark</v-btn>
-        <v-btn v-if="store.next && store.step?.state === 'done' && !check?.refused" size="large" variant="outlined" @click="store.chosen = store.next.name">Next: {{ store.next.title }}</v-btn>
-        <button v-if="check && !refusal" type="button" class="link-button" @click="sums.open = check.sum">How near does it come?</button>
       </template>
-    </aside>
+    </AdvicePanel>
   </div>
 </template>
 
 <style scoped>
-.advice { padding: 18px 20px; display: flex; flex-direction: column; gap: 14px; border-left: 1px solid var(--line); min-height: 0; }
 .sun-frame { border: 3px solid var(--sun); background: var(--sun-wash); border-radius: 10px; padding: 10px 14px; }
-.verdict { font-size: 22px; font-weight: 700; line-height: 1.25; border-left: 6px solid var(--jade); padding-left: 14px; }
-.verdict.refused { border-left: 6px solid var(--sun); }
-.brass { background: var(--brass-wash); border-radius: 8px; padding: 12px 14px; }
 .calm { border-left: 5px solid var(--jade); padding-left: 10px; }
 :root[data-regime='dark'] .sun-frame {
   border: 8px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
     repeating-linear-gradient(45deg, #f00 0 8px, #000 8px 16px) border-box;
 }
-@media (max-width: 1099px) { .advice { border-left: 0; border-top: 1px solid var(--line); } }
 </style>
