@@ -105,6 +105,8 @@ def test_the_sun_refuses_and_nothing_gets_around_it(demo):
         "/api/setup/finder?recorded=true", json={"finder_id": 1, "landmark": NORTH_WEST}
     )
     assert done.json()["is_done"] and states(demo)["finder"] == "done"
+    for step in ("sun", "finder", "level"):  # a word is not enough for what has a reading
+        assert refused(demo.post(f"/api/setup/steps/{step}/done"))["errors"][0]["field"] == "step"
     assert refused(demo.post("/api/setup/finder", json={"finder_id": 1}))["errors"][0]["field"] == (
         "landmark"
     )

@@ -3,7 +3,7 @@
 import sqlite3
 from dataclasses import dataclass
 from datetime import date, datetime
-from typing import Annotated
+from typing import Annotated, TypeVar
 
 from fastapi import APIRouter, Depends, Response
 from pydantic import BaseModel
@@ -50,6 +50,7 @@ from jade_perch.core.evening.setup import (
     budget_readings,
     make_steps,
     mishaps_of,
+    require_word_enough,
     resting_on,
 )
 from jade_perch.core.fields import Frozen, Range
@@ -67,6 +68,7 @@ from jade_perch.store.setup import PARFOCALS, readings_of, record_reading, spoil
 router = APIRouter(prefix="/setup", tags=["setup"])
 router.include_router(item_router(PARFOCALS, "parfocals"))
 
+A = TypeVar("A", bound=Advice)
 STAR_JOB_MINUTES = 15.0  # a finder is trimmed on a star in this time
 MOST_TARGETS = 10  # bars that fit the bench at one glance
 AimAltitude = Annotated[float, Range(-20, 90, "°", "0 is level with the eye.")]
@@ -165,6 +167,13 @@ def record(here: Setting, step: StepName, advice: Advice, inputs: BaseModel) -> 
     record_reading(here.db, reading)
 
 
+def kept(here: Setting, step: StepName, advice: A, inputs: BaseModel, recorded: bool) -> A:
+    """Return an advice, stored as well where that was asked."""
+    if recorded:
+        record(here, step, advice, inputs)
+    return advice
+
+
 @router.get("")
 def get_bench(here: Annotated[Setting | None, Depends(find_setting)]) -> Bench | None:
     """Return the bench for tonight's telescope; null without a place or telescope."""
@@ -206,28 +215,27 @@ def ask_stand(given: StandInput, here: Here, recorded: bool = False) -> StandAdv
     present = list_items(here.db, OBSERVERS)
     if given.people_ids is not None:
         present = [one for one in present if one.id in given.people_ids]
-    advice = advise_stand(given, here.telescope, here.known_mount, here.diagonal, present)
-    if recorded:
-        record(here, "stand", advice, given)
-    return advice
+    return kept(
+        here,
+        "stand",
+        advise_stand(given, here.telescope, here.known_mount, here.diagonal, present),
+        given,
+        recorded,
+    )
 
 
 @router.post("/level")
 def ask_level(given: LevelInput, here: Here, recorded: bool = False) -> LevelAdvice:
     """Return the next foot to raise."""
-    advice = advise_level(given, here.known_mount)
-    if recorded:
-        record(here, "level", advice, given)
-    return advice
+    return kept(here, "level", advise_level(given, here.known_mount), given, recorded)
 
 
 @router.post("/balance")
 def ask_balance(given: BalanceInput, here: Here, recorded: bool = False) -> BalanceAdvice:
     """Return how far to slide the tube."""
-    advice = advise_balance(given, here.telescope, here.known_mount)
-    if recorded:
-        record(here, "balance", advice, given)
-    return advice
+    return kept(
+        here, "balance", advise_balance(given, here.telescope, here.known_mount), given, recorded
+    )
 
 
 @router.get("/sun")
@@ -251,10 +259,13 @@ def ask_finder(given: FinderInput, here: Here, recorded: bool = False) -> Finder
     """Return which screw to turn; refused while the target stands too near the Sun."""
     finder = get_item(here.db, FINDERS, given.finder_id)
     check = require_safe(_sun_check(given, here))
-    advice = advise_finder(given, finder, here.longest_field_deg(), check)
-    if recorded:
-        record(here, "finder", advice, given)
-    return advice
+    return kept(
+        here,
+        "finder",
+        advise_finder(given, finder, here.longest_field_deg(), check),
+        given,
+        recorded,
+    )
 
 
 def _sun_check(given: FinderInput, here: Setting) -> LandmarkCheck:
@@ -278,29 +289,26 @@ def get_north(here: Here) -> NorthBoard:
 @router.post("/north")
 def ask_north(given: NorthInput, here: Here, recorded: bool = False) -> NorthAdvice:
     """Return how far off north is, and what to turn."""
-    advice = advise_north(given, here.site, here.known_mount)
-    if recorded:
-        record(here, "north", advice, given)
-    return advice
+    return kept(here, "north", advise_north(given, here.site, here.known_mount), given, recorded)
 
 
 @router.post("/focus")
 def ask_focus(given: FocusInput, here: Here, recorded: bool = False) -> FocusAdvice:
     """Return which way to focus, and the shifts for people and for the night."""
     eyepiece = get_item(here.db, EYEPIECES, given.eyepiece_id)
-    advice = advise_focus(given, here.telescope, eyepiece, list_items(here.db, OBSERVERS))
-    if recorded:
-        record(here, "focus", advice, given)
-    return advice
+    return kept(
+        here,
+        "focus",
+        advise_focus(given, here.telescope, eyepiece, list_items(here.db, OBSERVERS)),
+        given,
+        recorded,
+    )
 
 
 @router.post("/cool")
 def ask_cooling(given: CoolInput, here: Here, recorded: bool = False) -> CoolAdvice:
     """Return when the optics are ready and how near dew is."""
-    advice = advise_cooling(given, here.telescope, here.now_utc)
-    if recorded:
-        record(here, "cool", advice, given)
-    return advice
+    return kept(here, "cool", advise_cooling(given, here.telescope, here.now_utc), given, recorded)
 
 
 @router.get("/budget")
@@ -319,7 +327,7 @@ def get_budget(here: Here, rung: str | None = None) -> Budget | None:
 @router.post("/steps/{step}/done")
 def mark_done(step: StepName, here: Here) -> Bench:
     """Record a step that has no reading of its own as done."""
-    record(here, step, Advice.of_words("Done."), Frozen())
+    record(here, require_word_enough(step), Advice.of_words("Done."), Frozen())
     return make_bench(here)
 
 

@@ -1,6 +1,7 @@
 """Numbers of nature and of the craft, each with its unit and source."""
 
 SIDEREAL_ARCSEC_PER_S = 15.041067  # Earth's rotation against the stars; Meeus ch. 12
+LUNAR_ARCSEC_PER_S = 14.49  # the Moon against the ground, its own motion taken off; handbook 2
 SIDEREAL_DAY_S = 86164.1  # after it a star that never leaves is back; Meeus ch. 12
 DAWES_ARCSEC_MM = 116.0  # Dawes limit times aperture; Sidgwick, resolution of equal doubles
 RAYLEIGH_ARCSEC_MM = 138.4  # 1.22 x 550 nm in arcsec times mm; Sidgwick

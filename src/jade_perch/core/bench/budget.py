@@ -170,16 +170,7 @@ def make_budget(
     fastest = {"hand": HAND_FASTEST, "altaz": MOTOR_FASTEST, "equatorial": None}[drive]
     zenith = None if fastest is None else zenith_zone_from_deg(latitude_deg, fastest)
     targets = [
-        TargetMinutes(
-            label=place.label,
-            altitude_deg=place.altitude_deg,
-            azimuth_deg=place.azimuth_deg,
-            minutes=[_finite(value) for value in row],
-            worst_minutes=[_finite(value) for value in low],
-            nudge_words=_nudge_words(place, NUDGE_SHARE * row[number], latitude_deg)
-            if drive == "hand"
-            else "",
-        )
+        _target(place, row, low, number, drive, latitude_deg)
         for place, row, low in zip(places, nominal.tolist(), worst.tolist(), strict=True)
     ]
     label = rungs[number].label
@@ -195,6 +186,27 @@ def make_budget(
         gains=gains,
         zenith_from_deg=zenith,
         readings=dict(readings),
+    )
+
+
+def _target(
+    place: Place,
+    nominal: list[float],
+    worst: list[float],
+    number: int,
+    drive: Drive,
+    latitude_deg: float,
+) -> TargetMinutes:
+    nudge = ""
+    if drive == "hand":
+        nudge = _nudge_words(place, NUDGE_SHARE * nominal[number], latitude_deg)
+    return TargetMinutes(
+        label=place.label,
+        altitude_deg=place.altitude_deg,
+        azimuth_deg=place.azimuth_deg,
+        minutes=[_finite(value) for value in nominal],
+        worst_minutes=[_finite(value) for value in worst],
+        nudge_words=nudge,
     )
 
 

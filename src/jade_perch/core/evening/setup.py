@@ -60,6 +60,7 @@ WHY: dict[StepName, str] = {
     "budget": "How long each target stays, and what to improve first.",
     "cool": "Warm optics boil; cold ones fog.",
 }
+DONE_BY_WORD: tuple[StepName, ...] = ("power", "budget")
 # What is no longer true once a step is done again: it was read while standing on the old one.
 RESTS_ON: dict[StepName, tuple[StepName, ...]] = {
     "stand": (),
@@ -216,12 +217,15 @@ def spoiled(
     ]
 
 
-def require_step(step: str) -> StepName:
-    """Return a step's name; raises ``OutOfRange`` for others."""
-    for name in TITLES:
-        if name == step:
-            return name
-    raise OutOfRange("step", step, ", ".join(TITLES), "Choose a step of the path.")
+def require_word_enough(step: StepName) -> StepName:
+    """Return a step that is done as soon as somebody says so; raises ``OutOfRange`` for others.
+
+    Everything that has a reading, and above all the Sun guard, is recorded by its reading.
+    """
+    if step not in DONE_BY_WORD:
+        cure = "Record its reading instead."
+        raise OutOfRange("step", step, ", ".join(DONE_BY_WORD), cure)
+    return step
 
 
 def budget_readings(readings: Sequence[SetupReading]) -> dict[ReadingName, Reading]:

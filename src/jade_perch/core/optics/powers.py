@@ -74,15 +74,20 @@ def true_field_from_apparent_deg(apparent_field_deg: ArrayLike, magnification: A
     return _positive(apparent_field_deg) / _positive(magnification)
 
 
-def drift_time_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
+def drift_time_s(
+    true_field_deg: ArrayLike,
+    declination_deg: ArrayLike = 0.0,
+    rate_arcsec_per_s: float = SIDEREAL_ARCSEC_PER_S,
+) -> Floats:
     """Return the seconds a star needs to drift across the whole field, no drive running.
 
     ``declination_deg`` from -90 to 90; at a pole the star stays and the answer is infinite.
+    ``rate_arcsec_per_s`` is the speed on the equator; the Moon's is a little less.
 
     Source: sidereal rate 15.041067 arcsec/s times cos(declination); Meeus ch. 12.
     """
     cosine = np.cos(np.radians(np.asarray(declination_deg, dtype=float)))
-    rate = SIDEREAL_ARCSEC_PER_S * np.where(np.abs(cosine) < 1e-12, 0.0, cosine)
+    rate = rate_arcsec_per_s * np.where(np.abs(cosine) < 1e-12, 0.0, cosine)
     with np.errstate(divide="ignore"):
         return _positive(true_field_deg) * 3600 / rate
 
