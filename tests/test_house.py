@@ -15,11 +15,17 @@ CORE = sorted((ROOT / "src/jade_perch/core").rglob("*.py"))
 UNITS = (
     "_mm", "_m", "_km", "_au", "_deg", "_arcmin", "_arcsec", "_s", "_min", "_h", "_days",
     "_years", "_percent", "_in", "_mag", "_mpsas", "_lux", "_sr", "_kg", "_c", "_hz",
-    "_direction", "_diopters", "_cd_m2",
+    "_direction", "_diopters", "_cd_m2", "minutes", "turns", "hour",
 )  # fmt: skip
 PLAIN = {"magnification", "factor", "amplification", "fraction", "transmission"}
 PLAIN |= {"field_factor", "printed"}  # a printed power or factor
+PLAIN |= {"focal_ratio", "fastest_times_sidereal"}
+PLAIN |= {"right", "up", "seen"}  # parts of an offset, or field radii
 VECTORS = {"direction", "directions", "at", "toward"}  # unit vectors have no unit
+VECTORS |= {"axis", "vectors", "places", "start", "sky"}
+
+
+LONGEST_FUNCTION, LONGEST_MODULE = 50, 400
 
 
 def functions():
@@ -76,3 +82,22 @@ def test_the_generated_types_are_fresh(tmp_path):
     )
     shipped = (ROOT / "frontend/src/api/schema.d.ts").read_text("utf-8")
     assert fresh.read_text("utf-8") == shipped, "run: make types"
+
+
+def test_no_function_is_longer_than_a_screen_and_no_module_a_hall():
+    long = [
+        f"{path}:{node.name} {node.end_lineno - node.lineno + 1}"
+        for path in (ROOT / "src").rglob("*.py")
+        for node in ast.walk(ast.parse(path.read_text("utf-8")))
+        if isinstance(node, ast.FunctionDef) and node.end_lineno - node.lineno >= LONGEST_FUNCTION
+    ]
+    assert long == []
+    halls = [
+        f"{path} {lines}"
+        for folder, endings in (("src", ["*.py"]), ("frontend/src", ["*.ts", "*.vue", "*.css"]))
+        for ending in endings
+        for path in (ROOT / folder).rglob(ending)
+        if path.name != "schema.d.ts"
+        and (lines := len(path.read_text("utf-8").splitlines())) > LONGEST_MODULE
+    ]
+    assert halls == []

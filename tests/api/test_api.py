@@ -86,6 +86,17 @@ def test_a_taken_name_and_a_missing_item(client):
     refused(client.get("/api/nowhere"), 404)
 
 
+def test_a_reference_to_nothing_names_its_field(demo):
+    lost = refused(demo.post("/api/kit/telescopes", json={**TUBE, "mount_id": 99}))
+    assert [e["field"] for e in lost["errors"]] == ["mount_id"]
+    note = {"telescope_id": 1, "from_eyepiece_id": 1, "to_eyepiece_id": 1, "shift_mm": 1}
+    same = refused(demo.post("/api/setup/parfocals", json=note))
+    assert same["errors"][0]["field"] == "to_eyepiece_id"
+    gone = refused(demo.post("/api/setup/parfocals", json={**note, "to_eyepiece_id": 99}))
+    assert "to_eyepiece_id" in [e["field"] for e in gone["errors"]]
+    assert demo.get("/api/setup/parfocals").json() == []
+
+
 @pytest.mark.parametrize("date", ["1600-01-01", "2100-01-01", "1899-08-01", "tomorrow"])
 def test_dates_outside_the_ephemeris_are_refused_before_storing(demo, date):
     before = demo.get("/api/evening").json()["choice"]

@@ -5,11 +5,11 @@ import sqlite3
 import pytest
 
 from jade_perch.core.evening.context import EveningChoice
-from jade_perch.core.kit import Eyepiece, Telescope
-from jade_perch.core.records import Record, read_record
+from jade_perch.core.kit import Eyepiece, Telescope, Upkeep
+from jade_perch.core.records import Record, check_together, compare, read_record, write_records
 from jade_perch.demo.loader import load_demo, load_demo_kit
 from jade_perch.store.connection import atomic, connect
-from jade_perch.store.errors import DatabaseUnusable, NameTaken, NotFound
+from jade_perch.store.errors import Contradiction, DatabaseUnusable, NameTaken, NotFound
 from jade_perch.store.evening import SITES, get_choice, save_choice
 from jade_perch.store.items import (
     add_item,
@@ -20,7 +20,15 @@ from jade_perch.store.items import (
     restore_item,
 )
 from jade_perch.store.journal import OBSERVATIONS
-from jade_perch.store.kit import EYEPIECES, MOUNTS, OBSERVERS, TELESCOPES, import_records, whole_kit
+from jade_perch.store.kit import (
+    EYEPIECES,
+    MOUNTS,
+    OBSERVERS,
+    TELESCOPES,
+    UPKEEPS,
+    import_records,
+    whole_kit,
+)
 from jade_perch.store.migrations import MIGRATIONS, migrate
 
 TUBE = Telescope(name="Tube", aperture_mm=100, focal_length_mm=900, design="refractor")
@@ -125,7 +133,7 @@ def test_an_import_is_all_or_nothing(db):
         Record(place=n, item="telescope", name=one.name, model=one)
         for n, one in enumerate((changed, bad))
     ]
-    with pytest.raises(sqlite3.IntegrityError):
+    with pytest.raises(Contradiction):
         import_records(db, records)
     assert [t.aperture_mm for t in list_items(db, TELESCOPES)] == [100.0]
 
@@ -170,3 +178,22 @@ def test_choices_are_kept_and_point_at_real_things(db):
     with pytest.raises(NotFound, match="site number 99"):
         save_choice(db, EveningChoice(site_id=99))
     assert get_choice(db) == choice
+
+
+def test_upkeep_is_of_something_there_and_each_task_once(db):
+    load_demo(db)
+    tube = list_items(db, TELESCOPES)[0]
+    cleaning = Upkeep(item_kind="telescope", item_id=tube.id, task="cleaning")
+    add_item(db, UPKEEPS, cleaning)
+    with pytest.raises(NameTaken, match="cleaning"):
+        add_item(db, UPKEEPS, cleaning)
+    with pytest.raises(NotFound, match="eyepiece number 99"):
+        add_item(db, UPKEEPS, Upkeep(item_kind="eyepiece", item_id=99, task="cleaning"))
+    # what was deleted takes its upkeep out of the export, and brings it back with undo
+    before = write_records(whole_kit(db))
+    delete_item(db, TELESCOPES, tube.id)
+    records = [read_record(n, one) for n, one in enumerate(write_records(whole_kit(db)))]
+    assert compare(check_together(records, whole_kit(db)), whole_kit(db)).refused == 0
+    assert not [one for one in records if one.item == "upkeep" and "Heron 140" in one.name]
+    restore_item(db, TELESCOPES, tube.id)
+    assert write_records(whole_kit(db)) == before

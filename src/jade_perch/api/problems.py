@@ -12,7 +12,13 @@ from starlette.responses import JSONResponse
 from jade_perch.core.bench.solar import SolarForbidden
 from jade_perch.core.bench.sunguard import SunRefusal
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems
-from jade_perch.store.errors import DatabaseUnusable, NameTaken, NotFound
+from jade_perch.store.errors import (
+    Contradiction,
+    DatabaseUnusable,
+    NameTaken,
+    NotFound,
+    RefersToNothing,
+)
 
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger("jade_perch")
@@ -31,6 +37,8 @@ class Problem(BaseModel):
 STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     NotFound: (404, "Not found"),
     NameTaken: (409, "Name taken"),
+    RefersToNothing: (422, "Refers to nothing"),
+    Contradiction: (409, "Does not agree"),
     DatabaseUnusable: (500, "Database unusable"),
     SunRefusal: (422, "Refused because of the Sun"),
     SolarForbidden: (422, "No solar session now"),
@@ -78,6 +86,11 @@ async def _known(_: Request, error: Exception) -> JSONResponse:
     if isinstance(error, NameTaken):
         taken = OutOfRange("name", error.name, "a name not in use", "Choose another name.")
         errors = [taken.problem()]
+    if isinstance(error, RefersToNothing):
+        errors = [
+            OutOfRange(field, value, "one that is there", "Choose it again, or none.").problem()
+            for field, value in error.fields.items()
+        ]
     return problem_response(status, title, str(error), errors)
 
 

@@ -89,9 +89,20 @@ def record_fields(kind: str) -> list[str]:
 
 
 def write_records(items: Sequence[Item]) -> list[dict[str, Any]]:
-    """Return one flat record per item, with ``item`` for its kind and names for references."""
-    names = {(KIND_OF[type(item)], item.id): item.name for item in items if hasattr(item, "name")}
-    return [_written(item, names) for item in items]
+    """Return one flat record per item, with ``item`` for its kind and names for references.
+
+    Upkeep of something that is not among the items, because it was deleted, is left out.
+    """
+    names = _names_of(items)
+    return [_written(item, names) for item in items if not _is_orphan(item, names)]
+
+
+def _names_of(items: Sequence[Item]) -> dict[tuple[str, int | None], str]:
+    return {(KIND_OF[type(item)], item.id): item.name for item in items if hasattr(item, "name")}
+
+
+def _is_orphan(item: Item, names: Mapping[tuple[str, int | None], str]) -> bool:
+    return isinstance(item, Upkeep) and (item.item_kind, item.item_id) not in names
 
 
 def _written(item: Item, names: Mapping[tuple[str, int | None], str]) -> dict[str, Any]:
@@ -170,9 +181,12 @@ def _checked(one: Record, known: set[Key], first: dict[Key, int]) -> Record:
 
 def kept_ids(items: Sequence[Item]) -> dict[Key, int | None]:
     """Return the id of each kept item by kind and name, lower case."""
+    names = _names_of(items)
     return {
         (record["item"], _key_name(record).casefold()): item.id
-        for item, record in zip(items, write_records(items), strict=True)
+        for item in items
+        if not _is_orphan(item, names)
+        for record in [_written(item, names)]
     }
 
 

@@ -21,5 +21,21 @@ class NameTaken(StoreError):
         self.kind, self.name = kind, name
 
 
+class RefersToNothing(StoreError):
+    """A record points at others that were never there; ``fields`` are those it may be."""
+
+    def __init__(self, kind: str, fields: dict[str, int]) -> None:
+        named = ", ".join(f"{field} {value}" for field, value in fields.items())
+        super().__init__(f"This {kind} refers to something that is not there: {named}.")
+        self.kind, self.fields = kind, fields
+
+
+class Contradiction(StoreError):
+    """A record does not agree with itself or with what is stored."""
+
+    def __init__(self, kind: str, reason: str) -> None:
+        super().__init__(f"This {kind} cannot be stored: {reason}. Correct it and try again.")
+
+
 class DatabaseUnusable(StoreError):
     """The file cannot be opened as a database of this application."""

@@ -5,23 +5,33 @@ A deletion only marks the row, so it can be undone.
 
 import json
 import sqlite3
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from datetime import date, datetime
 from typing import Any, Generic, TypeVar
 
 from jade_perch.core.fields import Item
-from jade_perch.store.errors import NameTaken, NotFound
+from jade_perch.store.errors import Contradiction, NameTaken, NotFound, RefersToNothing, StoreError
 
 T = TypeVar("T", bound=Item)
 
 
 class ItemTable(Generic[T]):
-    """A table whose columns are the fields of one core model, and its statements."""
+    """A table whose columns are the fields of one core model, and its statements.
 
-    def __init__(self, kind: str, model: type[T], order_by: str = "name COLLATE NOCASE") -> None:
+    ``require`` may refuse an item before it is stored, for what no foreign key can hold.
+    """
+
+    def __init__(
+        self,
+        kind: str,
+        model: type[T],
+        order_by: str = "name COLLATE NOCASE",
+        require: Callable[[sqlite3.Connection, T], None] | None = None,
+    ) -> None:
         columns = [name for name in model.model_fields if name != "id"]
         listed = ", ".join(columns)
         self.kind, self.model, self.columns = kind, model, tuple(columns)
+        self.require = require
         self.select_all = (
             f"SELECT id, {listed} FROM {kind} WHERE deleted_at_utc IS NULL ORDER BY {order_by}, id"
         )
@@ -72,7 +82,7 @@ def find_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int | None) 
 
 
 def add_item(db: sqlite3.Connection, table: ItemTable[T], item: T) -> T:
-    """Store a new item and return it with its id; raises ``NameTaken``."""
+    """Store a new item and return it with its id; raises a ``StoreError`` that says why not."""
     cursor = _write(db, table, table.insert, item, {})
     return item.model_copy(update={"id": cursor.lastrowid})
 
@@ -109,13 +119,23 @@ def _write(
     item: T,
     extra: Mapping[str, Any],
 ) -> sqlite3.Cursor:
+    if table.require is not None:
+        table.require(db, item)
     values = {column: _plain(getattr(item, column)) for column in table.columns}
     try:
         return db.execute(statement, {**values, **extra})
     except sqlite3.IntegrityError as error:
-        if "UNIQUE" not in str(error):
-            raise
-        raise NameTaken(table.kind, str(values.get("name", ""))) from error
+        raise _explained(table.kind, values, str(error)) from error
+
+
+def _explained(kind: str, values: Mapping[str, Any], reason: str) -> StoreError:
+    """Return what a refusal of the database means."""
+    if "UNIQUE" in reason:
+        return NameTaken(kind, str(values.get("name", values.get("task", ""))))
+    if "FOREIGN KEY" in reason:
+        pointing = {k: v for k, v in values.items() if k.endswith("_id") and v is not None}
+        return RefersToNothing(kind, pointing)
+    return Contradiction(kind, reason)
 
 
 def _plain(value: Any) -> Any:

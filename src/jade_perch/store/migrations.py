@@ -287,6 +287,8 @@ MIGRATIONS: Steps = (
             "CREATE INDEX setup_reading_evening ON setup_reading (evening_date, telescope_id)",
             PARFOCAL,
             SOLAR_SESSION,
+            "CREATE UNIQUE INDEX upkeep_task ON upkeep (item_kind, item_id, task) "
+            "WHERE deleted_at_utc IS NULL",
         ),
     ),
 )

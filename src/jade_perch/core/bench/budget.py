@@ -129,15 +129,21 @@ def budget_minutes() -> Floats:
 
 
 def minutes_table(
-    drive: Drive, standings: Sequence[Standing], sky: Floats, latitude_deg: float, radii: Floats
+    drive: Drive,
+    standings: Sequence[Standing],
+    sky: Floats,
+    latitude_deg: float,
+    radii_arcmin: Floats,
 ) -> Floats:
     """Return the shortest stay over some standings, in minutes: (targets, radii); inf if it stays.
 
-    ``sky`` (N, T, 3) are horizon vectors at ``budget_minutes``, ``radii`` field radii in arcmin.
+    ``sky`` (N, T, 3) are horizon vectors at ``budget_minutes``, ``radii_arcmin`` field radii.
     """
     minutes = budget_minutes()
     tables = [
-        minutes_inside(offsets_arcmin(drive, one, sky, latitude_deg, minutes), minutes, radii)
+        minutes_inside(
+            offsets_arcmin(drive, one, sky, latitude_deg, minutes), minutes, radii_arcmin
+        )
         for one in standings
     ]
     return np.asarray(np.min(tables, axis=0))
@@ -189,6 +195,18 @@ def make_budget(
     )
 
 
+def _median_stay(
+    drive: Drive,
+    readings: Mapping[ReadingName, Reading],
+    sky: Floats,
+    latitude_deg: float,
+    radii_arcmin: Floats,
+) -> float:
+    standings = [standing_of(readings), *worst_standings(readings, drive)]
+    table = minutes_table(drive, standings, sky, latitude_deg, radii_arcmin)
+    return float(np.median(np.where(np.isfinite(table), table, SPAN_MIN)))
+
+
 def _target(
     place: Place,
     nominal: list[float],
@@ -224,19 +242,16 @@ def _gains(
     readings: Mapping[ReadingName, Reading],
     sky: Floats,
     latitude_deg: float,
-    radius: float,
+    radius_arcmin: float,
 ) -> list[Gain]:
     """Return what each reading costs, the costliest first, by the median target's stay."""
-    radii = np.array([radius])
-
-    def median(given: Mapping[ReadingName, Reading]) -> float:
-        standings = [standing_of(given), *worst_standings(given, drive)]
-        table = minutes_table(drive, standings, sky, latitude_deg, radii)
-        return float(np.median(np.where(np.isfinite(table), table, SPAN_MIN)))
-
-    now = median(readings)
+    at = (sky, latitude_deg, np.array([radius_arcmin]))
+    now = _median_stay(drive, readings, *at)
     names = NAMES_OF[drive]
-    then = {name: median({**readings, name: Reading(is_recorded=True)}) for name in names}
+    then = {
+        name: _median_stay(drive, {**readings, name: Reading(is_recorded=True)}, *at)
+        for name in names
+    }
     return [
         Gain(
             reading=name,

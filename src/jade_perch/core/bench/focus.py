@@ -1,13 +1,14 @@
 """Focus: which way, how far from person to person, from landmark to star, from glass to glass."""
 
 from collections.abc import Sequence
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 import numpy as np
 from numpy.typing import ArrayLike, NDArray
+from pydantic import model_validator
 
 from jade_perch.core.bench.advice import Advice
-from jade_perch.core.fields import Frozen, Item, Label, Range
+from jade_perch.core.fields import Frozen, Item, Label, Range, refused
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
 from jade_perch.core.optics.powers import refocus_shift_mm
 from jade_perch.core.sums import Sum
@@ -33,6 +34,13 @@ class Parfocal(Item):
     to_eyepiece_id: int
     shift_mm: Annotated[float, Range(-100, 100, "mm", "Outwards is positive.")]
     note: Label = ""
+
+    @model_validator(mode="after")
+    def _between_two(self) -> Self:
+        if self.to_eyepiece_id == self.from_eyepiece_id:
+            cure = "Choose the eyepiece you changed to."
+            raise refused("to_eyepiece_id", self.to_eyepiece_id, "another eyepiece", cure)
+        return self
 
 
 class PersonShift(Frozen):

@@ -118,17 +118,18 @@ def offsets_arcmin(
     return np.asarray(np.degrees(2 * np.arcsin(np.clip(chord / 2, 0, 1))) * 60)
 
 
-def minutes_inside(offsets: Floats, minutes: Floats, radii_arcmin: Floats) -> Floats:
+def minutes_inside(offset_arcmin: Floats, minutes: Floats, radii_arcmin: Floats) -> Floats:
     """Return when each target first leaves each field, in minutes: (N, R); inf if it stays.
 
-    ``offsets`` (N, T) belong to ``minutes`` (T,), starting at zero; in between is interpolated.
+    ``offset_arcmin`` (N, T) belongs to ``minutes`` (T,), which start at zero; in between is
+    interpolated.
     """
-    farthest = np.maximum.accumulate(offsets, axis=1)
+    farthest = np.maximum.accumulate(offset_arcmin, axis=1)
     outside = farthest[:, np.newaxis, :] > radii_arcmin[np.newaxis, :, np.newaxis]
     index = np.argmax(outside, axis=2)
     left = outside.any(axis=2) & (index > 0)
     safe = np.maximum(index, 1)
-    rows = np.arange(len(offsets))[:, np.newaxis]
+    rows = np.arange(len(offset_arcmin))[:, np.newaxis]
     before, after = farthest[rows, safe - 1], farthest[rows, safe]
     step = np.where(after > before, after - before, 1.0)
     share = (radii_arcmin[np.newaxis, :] - before) / step

@@ -26,7 +26,6 @@ from jade_perch.core.optics.orientation import Orientation, telescope_orientatio
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import (
-    CATALOGUE_FAINTEST_MAG,
     double_stars,
     named_stars,
     sky_objects,
@@ -52,6 +51,8 @@ CHART_SIDES: dict[Mode, tuple[tuple[float, float], tuple[float, float]]] = {
     "mirrored": ((-1.0, 0.0), (0.0, 1.0)),
     "turned": ((-1.0, 0.0), (0.0, -1.0)),
 }
+NORTH = np.array([0.0, 0.0, 1.0])  # the pole, in the equator of date
+GREENWICH = Site(name="Greenwich", latitude_deg=51.48, longitude_deg=0.0, zone="UTC")
 CHART_WORDS: dict[Mode, str] = {
     "correct": "The correct side of a chart: up is toward the zenith, as to the naked eye.",
     "mirrored": "The mirrored side of a chart: left and right are swapped.",
@@ -137,18 +138,16 @@ def make_disc(
     """
     target = _target(target_key)
     moment = make_moment(now_utc)
-    place = site or Site(name="Greenwich", latitude_deg=51.48, longitude_deg=0.0, zone="UTC")
+    place = site or GREENWICH
     track = night_track(place, evening_date(place, now_utc))
     direction, size_arcsec = _where(target, track, moment)
     orientation = telescope_orientation(telescope, diagonal)
     frame = _frame(direction, moment, site, orientation, rung, mode)
-    limit = min(rung.faintest_mag, CATALOGUE_FAINTEST_MAG)
     declination = float(np.degrees(np.arcsin(np.clip(direction[2], -1, 1))))
-    north = np.array([0.0, 0.0, 1.0])
     share = size_arcsec / 3600 / rung.true_field_deg
     altitude = None if site is None else _altitude_deg(direction, moment, site)
     bodies = bodies_of(frame, track, moment)
-    stars = stars_of(frame, direction, moment, limit, rung.true_field_deg)
+    stars = stars_of(frame, direction, moment, rung.faintest_mag, rung.true_field_deg)
     return Disc(
         target=target,
         rung_key=rung.key,
@@ -158,8 +157,8 @@ def make_disc(
         mode_words=CHART_WORDS.get(mode, orientation.words),
         chart=_nearest_chart(orientation),
         orientation=orientation,
-        north_deg=frame.angle_deg(direction, north),
-        west_deg=frame.angle_deg(direction, np.cross(direction, north)),
+        north_deg=frame.angle_deg(direction, NORTH),
+        west_deg=frame.angle_deg(direction, np.cross(direction, NORTH)),
         stars=[star for star in stars if not is_hidden(star, bodies)],
         objects=objects_of(frame, moment, target.key, rung.true_field_deg),
         bodies=bodies,

@@ -1,0 +1,91 @@
+"""Every range of every model: its ends are taken, just outside is refused with field and cure."""
+
+import math
+
+import pytest
+from pydantic import TypeAdapter, ValidationError
+
+from jade_perch.core.bench.balance import BalanceInput
+from jade_perch.core.bench.cooling import Weather
+from jade_perch.core.bench.finder import FinderInput
+from jade_perch.core.bench.focus import FocusInput, Parfocal
+from jade_perch.core.bench.level import RoundVial, StraightVials, TwoAxes
+from jade_perch.core.bench.seat import StandInput
+from jade_perch.core.bench.solar import ShadowInput
+from jade_perch.core.bench.sunguard import Landmark
+from jade_perch.core.errors import field_problems
+from jade_perch.core.fields import Range
+from jade_perch.core.kit import (
+    Amplifier,
+    Diagonal,
+    Eyepiece,
+    Finder,
+    LightFilter,
+    Mount,
+    Observer,
+    Telescope,
+    Upkeep,
+)
+from jade_perch.core.site import Site
+from jade_perch.standins.instruments import InstrumentSettings
+
+MODELS = (
+    Telescope, Eyepiece, Amplifier, Diagonal, Finder, Mount, LightFilter, Observer, Upkeep, Site,
+    StandInput, RoundVial, StraightVials, TwoAxes, BalanceInput, Landmark, FinderInput, FocusInput,
+    Parfocal, Weather, ShadowInput, InstrumentSettings,
+)  # fmt: skip
+
+
+def range_of(field):
+    """The range of a field, wherever in its type it stands."""
+    seen = [field.annotation, *field.metadata]
+    while seen:
+        one = seen.pop()
+        if isinstance(one, Range):
+            return one
+        seen.extend(getattr(one, "__metadata__", ()))
+        seen.extend(getattr(one, "__args__", ()))
+    return None
+
+
+RANGED = [
+    (model, name, found)
+    for model in MODELS
+    for name, field in model.model_fields.items()
+    if (found := range_of(field)) is not None
+]
+
+
+def problems_with(model, name, value):
+    """What a model says of one field, whatever else is missing or does not agree."""
+    try:
+        model.model_validate({name: value})
+    except ValidationError as error:
+        return [one for one in field_problems(error.errors()) if one.field == name]
+    return []
+
+
+def test_the_search_finds_the_ranges():
+    assert len(RANGED) > 70
+    assert {model for model, _, _ in RANGED} == set(MODELS) - {LightFilter}
+
+
+@pytest.mark.parametrize(
+    ("model", "name", "limits"), RANGED, ids=[f"{m.__name__}.{n}" for m, n, _ in RANGED]
+)
+def test_ends_are_taken_and_outside_is_explained(model, name, limits):
+    whole = "int" in str(model.model_fields[name].annotation).split("Range")[0]
+    for end in (limits.low, limits.high):
+        said = problems_with(model, name, int(end) if whole else end)
+        assert [one for one in said if one.cure == limits.cure] == []
+    step = 1 if whole else 1e-6 * max(1.0, abs(limits.high))
+    for wrong in (limits.low - step, limits.high + step, "many", math.nan, math.inf, []):
+        (problem,) = problems_with(model, name, wrong)
+        assert problem.allowed.startswith(f"{limits.low:g} to {limits.high:g}")
+        assert limits.unit in problem.allowed and problem.cure == limits.cure
+        assert problem.value and problem.detail.startswith(f"{name} is ")
+
+
+def test_a_published_schema_tells_the_same_limits():
+    schema = TypeAdapter(Landmark).json_schema()["properties"]["bearing_deg"]
+    assert (schema["minimum"], schema["maximum"]) == (0, 360)
