@@ -1,0 +1,124 @@
+"""An own telescope in the south, by keyboard alone, with the lid closed in between."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from .test_first_evening import fill, save
+from .test_setup import choose_telescope, go_to, step_state, told
+
+
+def type_in_the_kit(page: Page) -> None:
+    page.get_by_role("button", name="Put your first telescope on the bench").click()
+    fill(page, Name="Own mirror", Aperture="150", Focal_length="1200")
+    page.get_by_role("dialog").get_by_role("combobox", name="Design").press("Enter")
+    page.get_by_role("option", name=re.compile("Newtonian")).click()
+    save(page)
+    page.get_by_role("button", name="Add your first eyepiece").click()
+    fill(page, Name="Long", Focal_length="25", Apparent="50")
+    save(page)
+    page.get_by_role("button", name="Add mount").click()
+    fill(page, Name="Own head")
+    page.get_by_role("dialog").get_by_role("combobox", name="Kind").press("Enter")
+    page.get_by_role("option", name="Equatorial").click()
+    save(page)
+
+
+def wear_the_mount(page: Page) -> None:
+    page.get_by_role("button", name="Own mirror, 150 mm, open").click()
+    dialog = page.get_by_role("dialog")
+    dialog.get_by_role("combobox", name="Usual mount").press("Enter")
+    page.get_by_role("option", name="Own head").click()
+    save(page)
+
+
+def stand_in_the_south(page: Page) -> None:
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    page.keyboard.press("3")
+    page.get_by_role("main").get_by_role("button", name="Choose your place").click()
+    fill(page, Name_of_the_place="Own bay", Latitude="-38.9", Longitude="177.5")
+    fill(page, Time_zone="Pacific/Auckland")
+    save(page, "Save place")
+    expect(page.get_by_role("button", name="Own bay", exact=True)).to_be_visible()
+    page.keyboard.press("Escape")
+
+
+def test_from_nothing_to_a_pole_in_the_south(empty_server, new_page):
+    page = new_page(empty_server.url)
+    type_in_the_kit(page)
+    wear_the_mount(page)
+    stand_in_the_south(page)
+    expect(told(page)).to_contain_text(re.compile("Set the pivot|The pivot stands"))
+    expect(told(page)).not_to_contain_text("No mount is named")
+    go_to(page, "North and pole")
+    page.get_by_role("button", name="Polaris").click()
+    expect(page.get_by_text("no bright star marks the pole")).to_be_visible()
+    page.get_by_role("button", name="Star drift").click()
+    expect(page.get_by_text("in the north, with one axis only")).to_be_visible()
+    page.get_by_label("Drift to the north").fill("-3")
+    expect(told(page)).to_contain_text(
+        re.compile(r"Turn the whole mount \d\.\d° counter-clockwise")
+    )
+    page.get_by_role("button", name="Compass").click()
+    expect(page.get_by_text("Steer until the compass reads 158°")).to_be_visible()
+    go_to(page, "Finder")
+    expect(page.get_by_text("No finder sits on Own mirror")).to_be_visible()
+    go_to(page, "Minutes in the field")
+    expect(told(page)).to_contain_text(re.compile("Improve|Nothing more"))
+
+
+def test_the_bench_by_keyboard_alone(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Dipper 77")
+    page = new_page(f"{fresh_demo.url}/kit")
+    expect(page.get_by_role("button", name="Heron 140, 140 mm, open")).to_be_visible()
+    page.keyboard.press("3")
+    expect(page.get_by_role("heading", level=1, name="Stand")).to_be_visible()
+    path = page.get_by_role("navigation", name="Set-up steps")
+    path.get_by_role("button", name="Level").press("Enter")
+    dial = page.get_by_role("application", name=re.compile("^Bubble"))
+    dial.press("ArrowUp")
+    expect(told(page)).to_contain_text(re.compile("low in the south"))
+    for _ in range(20):
+        dial.press("ArrowUp")
+    expect(told(page)).to_contain_text("at least")  # it stops at the wall
+    dial.press("3")  # the dial is no text field: the station keys still work
+    told(page).get_by_role("button", name="Record as it is").press("Enter")
+    expect(step_state(page, "Level")).to_contain_text("noted 17:10")
+    path.get_by_role("button", name="Sun guard").press("Enter")
+    ring = page.get_by_role("application", name=re.compile("^Bearing"))
+    for _ in range(6):
+        ring.press("ArrowRight")
+    told(page).get_by_role("button", name="Use this landmark").press("Enter")
+    expect(step_state(page, "Sun guard")).to_contain_text("done 17:10")
+    path.get_by_role("button", name="Finder").press("Enter")
+    view = page.get_by_role("application", name=re.compile("^The finder's view"))
+    view.press("ArrowLeft")
+    expect(told(page)).to_contain_text(re.compile("off|agrees"))
+    page.reload()  # the lid was closed: the step and what was recorded are still there
+    expect(page.get_by_role("heading", level=1, name="Finder")).to_be_visible()
+    expect(step_state(page, "Sun guard")).to_contain_text("done 17:10")
+    page.keyboard.press("1")
+    expect(page).to_have_url(re.compile("/kit$"))
+
+
+def test_a_server_that_is_gone_is_said_and_comes_back(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/setup")
+    expect(told(page)).to_contain_text("The pivot stands")
+    fresh_demo.stop()
+    page.get_by_label("Look from").fill("30")
+    expect(told(page)).to_contain_text("The application does not answer")
+    fresh_demo.start()
+    page.get_by_label("Look from").fill("25")
+    expect(told(page)).to_contain_text("The pivot stands")
+    told(page).get_by_role("button", name="It stands").click()
+    expect(step_state(page, "Stand")).to_contain_text("done")
+
+
+def test_a_tiny_window_can_reach_everything(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/setup", size=(320, 480))
+    go_to(page, "Level")
+    told(page).get_by_role("button", name=re.compile("^Next")).scroll_into_view_if_needed()
+    assert page.evaluate("document.documentElement.scrollWidth") <= 320
+    go_to(page, "Cool-down and dew")
+    page.get_by_label("Humidity").fill("50")
+    expect(page.get_by_text(re.compile("over the dew point"))).to_be_visible()
