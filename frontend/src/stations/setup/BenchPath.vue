@@ -70,6 +70,7 @@ ol { list-style: none; margin: 0; padding: 0; }
 .not_needed .mark { border-style: dotted; }
 .state { color: var(--ink-quiet); font-size: 12.5px; font-weight: 400; }
 .foot { flex: 1; display: flex; flex-direction: column; }
+.stop[aria-current] .state { color: var(--ink); }
 .happened { align-self: start; margin-left: 6px; }
 .mishaps { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 8px; display: grid; max-width: 320px; }
 .mishap { display: grid; padding: 10px 12px; min-height: 48px; border-radius: 8px; }
