@@ -6,6 +6,7 @@ from fastapi import APIRouter
 
 from jade_perch.api.dependencies import Db, TheClock
 from jade_perch.api.items import item_router
+from jade_perch.api.problems import PROBLEM_MODEL
 from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.evening.setup import UNNAMED_MOUNT, SetupMark, ribbon_marks
 from jade_perch.core.fields import Frozen
@@ -44,7 +45,7 @@ class Evening(Frozen):
     setup: list[SetupMark]
 
 
-@router.get("")
+@router.get("", responses=PROBLEM_MODEL)
 def get_evening(db: Db, clock: TheClock) -> Evening:
     """Return the evening as every station reads it."""
     choice, now_utc = get_choice(db), clock.now_utc()

@@ -44,10 +44,14 @@ STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     SolarForbidden: (422, "No solar session now"),
     JobError: (422, "Value refused"),
 }
+# Named by reference, so that not every route of the house builds the same model three times.
+PROBLEM_CONTENT = {MEDIA_TYPE: {"schema": {"$ref": "#/components/schemas/Problem"}}}
 PROBLEM_RESPONSES: dict[int | str, dict[str, object]] = {
-    status: {"model": Problem, "description": title}
+    status: {"description": title, "content": PROBLEM_CONTENT}
     for status, title in ((404, "Not found"), (409, "Name taken"), (422, "Value refused"))
 }
+# One route carries the model itself, so that the reference leads somewhere.
+PROBLEM_MODEL: dict[int | str, dict[str, object]] = {500: {"model": Problem}}
 
 
 def install_problem_handlers(app: FastAPI) -> None:
