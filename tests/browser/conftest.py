@@ -100,7 +100,7 @@ def demo_server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
 @pytest.fixture
 def fresh_demo(tmp_path: Path) -> Iterator[Server]:
     """A demo evening of its own, for journeys that record."""
-    server = Server("demo", tmp_path, free_port())
+    server = Server("demo", tmp_path / "demo", free_port())
     server.start()
     yield server
     server.stop()

@@ -25,11 +25,17 @@ export const useEvening = defineStore('evening', () => {
     await take(call<Evening>('/evening'))
     version.value++
   }
+  /** Changes are stored one after the other, each upon the last, so that two quick ones do not undo each other. */
+  let before: Promise<unknown> = Promise.resolve()
   /** Store a change of the choices; rejects with a `Refusal` so that a form can show it. */
-  async function choose (change: Partial<EveningChoice>) {
-    const base = evening.value?.choice
-    evening.value = await call<Evening>('/evening', { method: 'PUT', json: { ...base, ...change } })
-    version.value++
+  function choose (change: Partial<EveningChoice>): Promise<void> {
+    const mine = before.catch(() => undefined).then(async () => {
+      const base = evening.value?.choice
+      evening.value = await call<Evening>('/evening', { method: 'PUT', json: { ...base, ...change } })
+      version.value++
+    })
+    before = mine
+    return mine
   }
   /** Follow the clock while the page is open; call the result to stop. */
   function follow (): () => void {

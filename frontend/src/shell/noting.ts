@@ -41,7 +41,7 @@ export const useNoting = defineStore('noting', () => {
       object_name: target.value,
       telescope_name: now?.telescope?.name ?? '',
       glass: rung?.label ?? '',
-      magnification: rung ? rung.magnification.toFixed(1) : '',
+      magnification: rung ? rung.magnification.toFixed(2) : '',
       steadiness: now?.choice.steadiness ?? null,
       words: '',
       site_name: now?.site?.name ?? '',
