@@ -45,7 +45,7 @@ watch(() => [rungs.selectedKey, evening.version], load)
       <ul v-if="budget?.gains.length" class="gains">
         <li v-for="gain in budget.gains" :key="gain.reading">
           <p>{{ gain.words }}</p>
-          <button type="button" class="link-button" @click="store.chosen = STEP_OF[gain.reading]">Do it again</button>
+          <button type="button" class="link-button" @click="store.chosen = STEP_OF[gain.reading]">{{ budget.readings[gain.reading]?.is_recorded ? 'Do it again' : 'Measure it' }}</button>
         </li>
       </ul>
     </AdvicePanel>
