@@ -120,6 +120,26 @@ def test_the_ring_leaves_out_the_way_of_the_sun():
     assert ring.holds_until_utc == ring.sets_utc
 
 
+@settings(max_examples=40)
+@given(
+    hours=st.floats(0, 24 * 300), latitude=st.floats(-80, 80), altitude=st.floats(0, 60),
+    share=st.floats(0, 1),
+)  # fmt: skip
+def test_any_bearing_inside_a_safe_stretch_is_allowed(hours, latitude, altitude, share):
+    """Six hours of work at any bearing that the ring calls safe are never refused."""
+    site = Site(name="S", latitude_deg=latitude, longitude_deg=8, zone="UTC")
+    now = datetime(2027, 1, 5, tzinfo=UTC) + timedelta(hours=hours)
+    ring = sun_ring(site, now, altitude)
+    covered = sum((arc.to_deg - arc.from_deg) % 360 or 360 for arc in (*ring.safe, *ring.unsafe))
+    assert covered == pytest.approx(360, abs=1e-6)
+    for arc in ring.safe:
+        bearing = (arc.from_deg + share * ((arc.to_deg - arc.from_deg) % 360 or 360)) % 360
+        landmark = Landmark(
+            bearing_deg=bearing, altitude_deg=altitude, distance_m=500, job_minutes=360
+        )
+        assert not check_landmark(site, landmark, now).refused
+
+
 def test_a_solar_session_wants_every_check_and_an_inspected_filter():
     with pytest.raises(ValueError, match="every check"):
         SolarOpening(filter_id=1, done=["maker", "pinholes"])

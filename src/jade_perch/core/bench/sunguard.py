@@ -272,12 +272,13 @@ def sun_ring(site: Site, now_utc: datetime, aiming_altitude_deg: float = 0.0) ->
         for n in half_hours
     ]
     end = now_utc + AHEAD
+    unsafe, safe = _arcs(bad)
     return SunRing(
         is_up=bool(is_up[0]),
         sun=SunMark(at_utc=now_utc, azimuth_deg=float(azimuth[0]), altitude_deg=float(seen[0])),
         track=marks,
-        unsafe=_arcs(bad),
-        safe=_arcs(~bad),
+        unsafe=unsafe,
+        safe=safe,
         holds_until_utc=min(end, sets) if sets is not None else end,
         sets_utc=sets,
         rises_utc=rises,
@@ -297,20 +298,25 @@ def _ring_words(is_up: bool, sets: datetime | None, bad: NDArray[np.bool_]) -> s
     return f"Aim only at bearings outside the hatched part.{until}"
 
 
-def _arcs(chosen: NDArray[np.bool_]) -> list[Arc]:
-    """Return the stretches of bearings that are chosen, each half a step wider at both ends."""
-    if chosen.all():
-        return [Arc(from_deg=0.0, to_deg=360.0)]
-    if not chosen.any():
-        return []
-    starts = np.flatnonzero(chosen & ~np.roll(chosen, 1))
-    arcs = []
-    for start in starts:
-        length = int(np.argmin(np.roll(chosen, -start)))
-        low = start * RING_STEP_DEG - RING_STEP_DEG / 2
-        high = low + length * RING_STEP_DEG
-        arcs.append(Arc(from_deg=float(low % 360), to_deg=float(high % 360)))
-    return arcs
+def _arcs(bad: NDArray[np.bool_]) -> tuple[list[Arc], list[Arc]]:
+    """Return unsafe and safe stretches of bearings; what lies between two of them is unsafe."""
+    whole = [Arc(from_deg=0.0, to_deg=360.0)]
+    if bad.all() or not bad.any():
+        return (whole, []) if bad.all() else ([], whole)
+    unsafe, safe = [], []
+    for start in np.flatnonzero(bad & ~np.roll(bad, 1)).tolist():
+        length = int(np.argmin(np.roll(bad, -start)))
+        unsafe.append(_arc(start - 1, start + length))
+    for start in np.flatnonzero(~bad & np.roll(bad, 1)).tolist():
+        length = int(np.argmax(np.roll(bad, -start)))
+        if length > 1:  # a single bearing is no stretch to aim into
+            safe.append(_arc(start, start + length - 1))
+    return unsafe, safe
+
+
+def _arc(first: int, last: int) -> Arc:
+    low, high = first * RING_STEP_DEG % 360, last * RING_STEP_DEG % 360
+    return Arc(from_deg=float(low), to_deg=float(high))
 
 
 def _next_change(site: Site, from_utc: datetime, *, to_up: bool) -> datetime | None:

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import type { Schema } from '@/api/client'
+import { computed, ref, shallowRef, watch } from 'vue'
+import { call, type Schema } from '@/api/client'
 import SunRing from '@/drawings/dials/SunRing.vue'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
@@ -13,7 +13,7 @@ import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
 import type { Bench } from '../bench'
 
-defineProps<{ bench: Bench }>()
+const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const look = ref<'landmark' | 'solar'>('landmark')
 const values = useKept<Record<string, unknown>>('landmark', { bearing_deg: '20', altitude_deg: '0', distance_m: '800', job_minutes: '30' })
@@ -23,6 +23,13 @@ const FIELDS: Field[] = [
   { key: 'distance_m', label: 'Distance', unit: 'm' },
   { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true },
 ]
+/** The ring for aiming as high as the landmark; the bench's own is for level aiming. */
+const tilted = shallowRef<Schema<'SunRing'> | null>(null)
+watch(() => String(values.value.altitude_deg ?? '').trim(), async altitude => {
+  if (altitude === '' || Number(altitude) === 0) tilted.value = null
+  else tilted.value = await call<Schema<'SunRing'>>(`/setup/sun?altitude_deg=${encodeURIComponent(altitude)}`).catch(() => null)
+}, { immediate: true })
+const ring = computed(() => tilted.value ?? props.bench.ring)
 const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('landmark', () => asTyped(FIELDS, values.value))
 </script>
 
@@ -36,7 +43,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
       </v-btn-toggle>
       <template v-if="look === 'landmark'">
         <div class="drawing">
-          <SunRing :ring="bench.ring" :zone="evening.zone" :landmark-deg="Number(values.bearing_deg) || 0" :refused="check?.refused" can-point @bearing="values = { ...values, bearing_deg: String($event) }" />
+          <SunRing :ring="ring" :zone="evening.zone" :landmark-deg="Number(values.bearing_deg) || 0" :refused="check?.refused" can-point @bearing="values = { ...values, bearing_deg: String($event) }" />
         </div>
         <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
       </template>
@@ -57,9 +64,9 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
         </p>
         <div>
           <h2>Safe bearings</h2>
-          <p v-for="arc in bench.ring.safe" :key="arc.from_deg" class="figures">{{ arc.to_deg === 360 && arc.from_deg === 0 ? 'all round' : `${arc.from_deg.toFixed(0)}° → ${arc.to_deg.toFixed(0)}°` }}</p>
-          <p v-if="!bench.ring.safe.length" class="figures">none</p>
-          <p class="small quiet">clockwise, for level aiming, until {{ clockTime(bench.ring.holds_until_utc, evening.zone) }}</p>
+          <p v-for="arc in ring.safe" :key="arc.from_deg" class="figures">{{ arc.to_deg === 360 && arc.from_deg === 0 ? 'all round' : `${arc.from_deg.toFixed(0)}° → ${arc.to_deg.toFixed(0)}°` }}</p>
+          <p v-if="!ring.safe.length" class="figures">none</p>
+          <p class="small quiet">clockwise, for aiming {{ tilted ? `${Number(values.altitude_deg)}° up` : 'level' }}, until {{ clockTime(ring.holds_until_utc, evening.zone) }}</p>
         </div>
       </template>
     </AdvicePanel>
