@@ -162,6 +162,8 @@ def test_slow_motion_people_and_cold_glass(fresh_demo, new_page):
     go_to(page, "Balance and fit")
     page.get_by_label("New load less the old").fill("400")
     expect(told(page)).to_contain_text(re.compile(r"slide it \d+\smm forward"))
+    told(page).get_by_role("button", name="It stays put").click()
+    expect(step_state(page, "Balance and fit")).to_have_text("done 17:10")
     go_to(page, "Focus")
     page.get_by_role("combobox", name="Changed to").press("Enter")
     page.get_by_role("option", name="Plain 7.5").click()

@@ -160,7 +160,7 @@ def record(here: Setting, step: StepName, advice: Advice, inputs: BaseModel) -> 
         step=step,
         recorded_at_utc=here.now_utc,
         words=advice.noted(),
-        is_good=advice.is_done,
+        is_good=advice.holds(),
         figures=advice.figures(),
         inputs=inputs.model_dump(mode="json"),
     )

@@ -31,6 +31,10 @@ class Advice(Frozen):
         """Return in a few words what is written down when the step is recorded."""
         return self.instruction
 
+    def holds(self) -> bool:
+        """Return whether the step is good once it is recorded as it stands."""
+        return self.is_done
+
     def figures(self) -> dict[str, float]:
         """Return the figures that other steps read, by name with unit."""
         return {}

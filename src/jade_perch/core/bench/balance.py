@@ -43,6 +43,10 @@ class BalanceAdvice(Advice):
     behind_pivot_mm: float
     clamps: str
 
+    def holds(self) -> bool:
+        """Return True: that it stays where it is left is seen, not computed."""
+        return True
+
     def noted(self) -> str:
         """Return the slide in words."""
         way = "forward" if self.slide_forward_mm >= 0 else "back"

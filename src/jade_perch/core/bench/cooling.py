@@ -49,6 +49,10 @@ class CoolAdvice(Advice):
     dew_words: str
     dew_warns: bool
 
+    def holds(self) -> bool:
+        """Return True: the clock runs from when it came out."""
+        return True
+
     def noted(self) -> str:
         """Return when it is ready in words."""
         return f"Cools about {self.cool_minutes:.0f} min; dew point {self.dew_point_c:.0f} °C."
