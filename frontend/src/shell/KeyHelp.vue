@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { KEYS } from './keys'
+import { useEscape } from './useEscape'
 const isOpen = defineModel<boolean>({ required: true })
+useEscape(isOpen, () => { isOpen.value = false })
 const shown = (keys: readonly string[]) => keys.length > 1 ? `${keys[0]}–${keys.at(-1)}` : keys[0] === ' ' ? 'Space' : keys[0]
 </script>
 

@@ -1,6 +1,9 @@
 <script setup lang="ts">
+import { useEscape } from './useEscape'
+
 defineProps<{ title: string }>()
 const isOpen = defineModel<boolean>({ required: true })
+useEscape(isOpen, () => { isOpen.value = false })
 </script>
 
 <template>

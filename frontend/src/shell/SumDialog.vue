@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { useSums } from './sums'
+import { useEscape } from './useEscape'
+
 const sums = useSums()
+useEscape(() => sums.open !== null, () => { sums.open = null })
 const SURE = {
   exact: 'Exact for the values given.',
   about: 'About right: an input is estimated.',
