@@ -5,9 +5,15 @@ import subprocess
 import sys
 
 import pytest
+from fastapi.testclient import TestClient
 
+from jade_perch.api.app import create_app
 from jade_perch.api.instruments import _events
+from jade_perch.demo.loader import load_demo
+from jade_perch.standins.clock import parse_clock
 from jade_perch.standins.instruments import InstrumentHub, InstrumentSettings
+from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.migrations import migrate
 
 from .test_api import refused
 
@@ -235,3 +241,59 @@ def test_every_step_answers_at_the_ends_of_the_earth(demo, latitude):
         demo.put("/api/evening", json={**choice, "site_id": made["id"]})
         for path in ("", "/north", "/budget", "/sun", "/solar", "/card.pdf"):
             assert demo.get(f"/api/setup{path}").status_code == 200, path
+
+
+@pytest.mark.parametrize("clock", ["1950-06-01T12:00+00:00", "2031-01-01T18:00+00:00"])
+def test_outside_the_magnetic_models_years_everything_else_still_works(tmp_path, clock):
+    db = connect(tmp_path / DATABASE_NAME)
+    migrate(db)
+    load_demo(db)
+    db.close()
+    client = TestClient(create_app(tmp_path, parse_clock(clock)))
+    choose(client, "Dipper 77")
+    board = client.get("/api/setup/north").json()
+    assert board["magnetic"] is None
+    assert "2025-01-01 to 2029-12-31" in board["magnetic_words"]
+    assert board["polaris"] is not None and board["shadow"]["noon_utc"] is not None
+    for path in ("", "/budget", "/sun", "/solar", "/card.pdf"):
+        assert client.get(f"/api/setup{path}").status_code == 200, path
+    done = client.post("/api/setup/north?recorded=true", json={"method": "polaris"})
+    assert done.json()["azimuth_doubt_deg"] < 1
+    assert states(client)["north"] == "done"
+
+
+def test_a_night_that_is_planned_for_later_keeps_its_own_readings(demo):
+    choose(demo, "Coot 110")
+    demo.post("/api/setup/level?recorded=true", json=LEVEL)
+    choice = demo.get("/api/evening").json()["choice"]
+    demo.put("/api/evening", json={**choice, "date": "2027-02-20"})
+    assert demo.get("/api/setup").json()["evening_date"] == "2027-02-20"
+    assert states(demo)["level"] == "to_do" and demo.get("/api/evening").json()["setup"] == []
+    demo.put("/api/evening", json={**choice, "date": None})
+    assert states(demo)["level"] == "done"
+
+
+def test_a_mount_named_later_changes_which_steps_are_needed(demo):
+    choose(demo, "Heron 140")
+    assert states(demo)["north"] == "not_needed"
+    tube = demo.get("/api/kit/telescopes").json()[0]
+    mounts = demo.get("/api/kit/mounts").json()
+    motor = next(one["id"] for one in mounts if one["kind"] == "altaz_motor")
+    demo.put("/api/kit/telescopes/1", json={**tube, "id": None, "mount_id": motor})
+    assert (states(demo)["north"], states(demo)["power"]) == ("to_do", "to_do")
+    demo.put("/api/kit/telescopes/1", json={**tube, "id": None, "mount_id": None})
+    bench = demo.get("/api/setup").json()
+    assert bench["mount_is_assumed"] and bench["mount"]["kind"] == "altaz"
+
+
+def test_a_bench_without_eyepieces_or_finders_still_stands(demo):
+    for path in ("eyepieces", "finders"):
+        for one in demo.get(f"/api/kit/{path}").json():
+            demo.delete(f"/api/kit/{path}/{one['id']}")
+    bench = demo.get("/api/setup").json()
+    assert bench["eyepieces"] == [] and bench["finders"] == []
+    assert bench["longest_eyepiece_id"] is None
+    assert demo.get("/api/setup/budget").json() is None
+    assert demo.get("/api/setup/card.pdf").status_code == 200
+    for step in ("stand", "balance"):
+        assert demo.post(f"/api/setup/{step}", json={}).status_code == 200
