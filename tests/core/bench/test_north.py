@@ -30,14 +30,13 @@ def site(latitude, longitude=8.1, zone="UTC"):
 
 
 @pytest.mark.parametrize(
-    ("latitude", "longitude", "declination", "horizontal_nt"),
-    [(80, 0, 1.28, 6523.2), (0, 120, -0.16, 39677.9), (-80, -120, 68.78, 16898.1)],
+    ("latitude", "longitude", "declination"),
+    [(80, 0, 1.28), (0, 120, -0.16), (-80, -120, 68.78)],
 )
-def test_published_values_of_the_model(latitude, longitude, declination, horizontal_nt):
-    """Test values of the WMM2025 report, at sea level on 2025.0."""
+def test_published_values_of_the_model(latitude, longitude, declination):
+    """Declinations of the WMM2025 test table, at sea level on 2025.0."""
     found = magnetic_at(site(latitude, longitude), NEW_YEAR_2025)
     assert found.declination_deg == pytest.approx(declination, abs=0.01)
-    assert found.horizontal_nt == pytest.approx(horizontal_nt, abs=0.5)
     assert found.reading_deg == pytest.approx(-declination % 360, abs=0.01)
 
 

@@ -296,6 +296,7 @@ def _sums(
             result=f"{off_arcmin:.0f}′",
             source="Handbook of the work, sections 3 and 4",
             sureness="about",
+            note="Turns follow from lever and thread of the screws, estimates until measured.",
         )
     ]
     if given.landmark is not None and given.on == "landmark":

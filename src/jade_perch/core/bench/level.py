@@ -318,7 +318,8 @@ def _tilt_sum(given: LevelInput, tilt: Tilt) -> Sum:
         result=f"{tilt.tilt_arcmin:.1f}′, low toward {round(tilt.low_azimuth_deg) % 360}°",
         source="Plane geometry; handbook of the work, section 4",
         sureness="about",
-        note=f"It may be off by {tilt.doubt_arcmin:.0f}′, as well as a bubble can be read.",
+        note=f"It may be off by {tilt.doubt_arcmin:.0f}′, as well as a bubble can be read. "
+        "How level a mount has to be is our estimate.",
     )
 
 

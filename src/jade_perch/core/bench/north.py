@@ -369,7 +369,8 @@ def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum
         result=f"{error:+.1f}° ± {doubt:g}°",
         source="Handbook of the work, section 4",
         sureness="about",
-        note="Positive: turned too far clockwise, seen from above.",
+        note="Positive: turned too far clockwise, seen from above. The doubt of ways other than "
+        "the compass is our estimate.",
     )
 
 

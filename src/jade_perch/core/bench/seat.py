@@ -263,5 +263,6 @@ def _height_sum(tube: Tube, pivot_mm: float, given: StandInput, high: float, low
         result=f"{low:.0f} to {high:.0f} mm",
         source="Handbook of the work, section 4",
         sureness="estimate" if tube.is_about else "about",
-        note="The tube's length or pivot is guessed from its design." * tube.is_about,
+        note="The tube's length or pivot is guessed from its design. " * tube.is_about
+        + "Seats and how far people bow are our estimates.",
     )
