@@ -333,6 +333,6 @@ def _sum(
         result=minutes_words(minutes),
         source="Exact rotations; handbook of the work, section 4",
         sureness="about",
-        note="Refraction, wind and slack gears are not in it. How fast an altazimuth mount can turn, "
-        "and so where its zenith zone begins, is our estimate.",
+        note="Refraction, wind and slack gears are not in it. How fast an altazimuth mount can "
+        "turn, and so where its zenith zone begins, is our estimate.",
     )
