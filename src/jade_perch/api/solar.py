@@ -30,12 +30,11 @@ router = APIRouter(prefix="/setup/solar", tags=["setup"])
 @router.get("")
 def get_solar(here: Here) -> SolarBoard:
     """Return the checklist, and what forbids a session now."""
-    return solar_board(here)
+    return solar_board(here, *_filters(here))
 
 
-def solar_board(here: Setting) -> SolarBoard:
-    """Return what stands between now and a session."""
-    filters, due = _filters(here)
+def solar_board(here: Setting, filters: list[LightFilter], due: dict[int, Due]) -> SolarBoard:
+    """Return what stands between now and a session; ``due`` are overdue inspections."""
     session = open_session(here.db)
     is_up = sun_at(here.site, here.now_utc).is_up
     return SolarBoard(
@@ -62,10 +61,10 @@ def _filters(here: Setting) -> tuple[list[LightFilter], dict[int, Due]]:
 @router.post("", status_code=201)
 def open_solar(opening: SolarOpening, here: Here) -> SolarBoard:
     """Open a session; refused unless every check was done and the filter inspected in time."""
-    board = solar_board(here)
+    filters, due = _filters(here)
+    board = solar_board(here, filters, due)
     if board.forbids:
         raise SolarForbidden(board.forbids)
-    filters, due = _filters(here)
     require_filter(filters, due, opening.filter_id)
     session = SolarSession(
         telescope_name=here.telescope.name,
@@ -73,7 +72,7 @@ def open_solar(opening: SolarOpening, here: Here) -> SolarBoard:
         opened_at_utc=here.now_utc,
     )
     add_item(here.db, SOLAR_SESSIONS, session)
-    return solar_board(here)
+    return solar_board(here, filters, due)
 
 
 @router.post("/close")
@@ -82,7 +81,7 @@ def close_solar(here: Here) -> SolarBoard:
     session = open_session(here.db)
     if session is not None:
         close_session(here.db, session, here.now_utc)
-    return solar_board(here)
+    return get_solar(here)
 
 
 @router.get("/sessions")

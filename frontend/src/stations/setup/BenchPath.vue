@@ -45,7 +45,7 @@ async function say (mishap: Bench['mishaps'][number]) {
         </button>
       </div>
     </v-menu>
-    <figure class="sun" :class="{ hidden: !bench.ring.is_up }">
+    <figure class="sun-frame sun" :class="{ hidden: !bench.ring.is_up }">
       <SunRing :ring="bench.ring" :zone="evening.zone" />
       <figcaption v-if="bench.ring.is_up" class="small"><b>The Sun is up.</b> Never aim into the hatched part<template v-if="bench.ring.sets_utc">; it sets {{ clockTime(bench.ring.sets_utc, evening.zone) }}</template>.</figcaption>
     </figure>
@@ -75,14 +75,10 @@ ol { list-style: none; margin: 0; padding: 0; }
 .mishaps { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 8px; display: grid; max-width: 320px; }
 .mishap { display: grid; padding: 10px 12px; min-height: 48px; border-radius: 8px; }
 .mishap:hover { background: var(--jade-wash); }
-.sun { margin: auto 8px 0; display: grid; gap: 4px; padding: 6px; border: 3px solid var(--sun); border-radius: 12px; background: var(--ground); grid-template-columns: 92px 1fr; align-items: center; }
+.sun { margin: auto 8px 0; display: grid; gap: 4px; padding: 6px; background: var(--ground); grid-template-columns: 92px 1fr; align-items: center; }
 .sun :deep(svg) { height: 92px; }
 .sun figcaption { font-size: 13px; line-height: 1.2; }
 .hidden { display: none; }
-:root[data-regime='dark'] .sun {
-  border: 7px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
-    repeating-linear-gradient(45deg, #f00 0 7px, #000 7px 14px) border-box;
-}
 .card { padding: 8px 16px; min-height: 40px; display: grid; align-items: center; text-decoration: none; }
 @media (max-width: 699px) {
   .bench-path { border-right: 0; border-bottom: 1px solid var(--line); overflow: visible; padding: 0; }

@@ -37,7 +37,7 @@ onMounted(() => ask())
 
 <template>
   <section v-if="board" class="solar">
-    <p class="hazard">{{ board.caution }}</p>
+    <p class="sun-frame hazard">{{ board.caution }}</p>
     <template v-if="!isOpen">
       <ul v-if="board.forbids.length" class="forbids" role="alert"><li v-for="words in board.forbids" :key="words">{{ words }}</li></ul>
       <v-btn v-if="board.forbids.length" size="large" to="/kit" class="to-kit">Filters and inspections are in the kit</v-btn>
@@ -73,11 +73,7 @@ onMounted(() => ask())
 
 <style scoped>
 .solar { display: grid; gap: 10px; }
-.hazard { border: 3px solid var(--sun); background: var(--sun-wash); border-radius: 10px; padding: 10px 14px; font-weight: 700; }
-:root[data-regime='dark'] .hazard {
-  border: 8px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
-    repeating-linear-gradient(45deg, #f00 0 8px, #000 8px 16px) border-box;
-}
+.hazard { font-weight: 700; }
 .forbids { border-left: 6px solid var(--sun); padding: 8px 14px 8px 28px; margin: 0; font-size: 18px; }
 .open { display: flex; gap: 16px; align-items: center; justify-content: space-between; flex-wrap: wrap; }
 .to-kit { justify-self: start; }

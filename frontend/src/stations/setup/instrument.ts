@@ -6,7 +6,6 @@ export type Shown = Schema<'Shown'>
 /** Listen to a live instrument; every reading arrives judged by the server. */
 export function useInstrument (kind: Shown['instrument'], open: (url: string) => EventSource = url => new EventSource(url)) {
   const shown = shallowRef<Shown | null>(null)
-  const drawn = shallowRef(0)
   const source = shallowRef<EventSource | null>(null)
   const isOn = computed(() => source.value !== null)
   const isUsable = computed(() => shown.value?.state === 'steady' || shown.value?.state === 'moving')
@@ -15,7 +14,6 @@ export function useInstrument (kind: Shown['instrument'], open: (url: string) =>
     source.value = open(`/api/setup/instruments/${kind}/stream`)
     source.value.onmessage = event => {
       shown.value = JSON.parse(event.data) as Shown
-      drawn.value++
     }
   }
   function stop () {
@@ -24,5 +22,5 @@ export function useInstrument (kind: Shown['instrument'], open: (url: string) =>
     shown.value = null
   }
   onScopeDispose(stop)
-  return { shown, drawn, isOn, isUsable, start, stop }
+  return { shown, isOn, isUsable, start, stop }
 }

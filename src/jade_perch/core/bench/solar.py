@@ -88,7 +88,6 @@ class SolarForbidden(JobError):
 
     def __init__(self, reasons: Sequence[str]) -> None:
         super().__init__(" ".join(reasons))
-        self.reasons = list(reasons)
 
 
 def solar_forbids(

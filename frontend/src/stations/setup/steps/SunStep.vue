@@ -74,10 +74,5 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
 </template>
 
 <style scoped>
-.sun-frame { border: 3px solid var(--sun); background: var(--sun-wash); border-radius: 10px; padding: 10px 14px; }
 .calm { border-left: 5px solid var(--jade); padding-left: 10px; }
-:root[data-regime='dark'] .sun-frame {
-  border: 8px solid transparent; background: linear-gradient(var(--ground), var(--ground)) padding-box,
-    repeating-linear-gradient(45deg, #f00 0 8px, #000 8px 16px) border-box;
-}
 </style>
