@@ -83,6 +83,26 @@ def test_an_evening_by_keyboard_alone(demo_server, new_page):
     expect(page.get_by_text("allowed is 1 to 86400 s")).to_be_visible()  # stopped at once
 
 
+CLOSE_AND_NOTE = """async () => {
+  const press = key => document.activeElement.dispatchEvent(
+    new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true }))
+  press('Escape')
+  await new Promise(done => setTimeout(done, 0))
+  press('o')
+}"""
+
+
+def test_a_key_counts_while_the_closed_sheet_still_fades(demo_server, new_page):
+    page = new_page(f"{demo_server.url}/plan")
+    page.get_by_role("button", name=re.compile("Larkstone")).click()
+    page.get_by_label("Evening of").focus()  # where nothing fires while the sheet is open
+    page.keyboard.press("o")
+    assert page.get_by_role("dialog").count() == 1
+    page.evaluate(CLOSE_AND_NOTE)
+    expect(page.get_by_role("dialog", name="Note an observation")).to_be_visible()
+    page.get_by_role("button", name="Discard").click()
+
+
 def test_finding_and_noting_by_keyboard_alone(demo_server, new_page):
     page = new_page(f"{demo_server.url}/kit")
     expect(page.get_by_role("button", name="Heron 140, 140 mm, open")).to_be_visible()

@@ -15,13 +15,19 @@ export const KEYS = [
 const TYPING = 'input, textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"].v-list'
 const PRESSABLE = 'button, a, [role="button"], [role="switch"], [role="option"], summary'
 
-/** Call `act` with every bound key, except while somebody types, a dialog is open, or a modifier is held. */
+const LEAVING = '.v-overlay:not(.v-overlay--active)'
+
+/**
+ * Call `act` with every bound key, except while somebody types, a dialog is open, or a modifier is held.
+ * A dialog that was closed and only fades out no longer holds the keys back, nor does the field left in it.
+ */
 export function useKeys (act: (key: string) => void, host: Window = window) {
   const known = new Set<string>(KEYS.flatMap(entry => entry.keys))
   function onKey (event: KeyboardEvent) {
     const at = event.target instanceof Element ? event.target : null
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return
-    if (at?.closest(TYPING) || host.document.querySelector('[role="dialog"]')) return
+    if (at?.closest(TYPING) && !at.closest(LEAVING)) return
+    if (host.document.querySelector('.v-overlay--active[role="dialog"]')) return
     if (event.key === ' ' && at?.closest(PRESSABLE)) return
     if (!known.has(event.key)) return
     event.preventDefault()
