@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref, shallowRef, watch } from 'vue'
 import type { Refusal } from '@/api/client'
-import { observers, sites, telescopes, type Telescope } from '@/api/items'
+import { observers, sites, telescopes, type Observer, type Site, type Telescope } from '@/api/items'
 import PickOrAdd from './PickOrAdd.vue'
 import SideSheet from './SideSheet.vue'
 import { useEvening, type EveningChoice } from './evening'
@@ -11,7 +11,8 @@ const isOpen = defineModel<boolean>({ required: true })
 const store = useEvening()
 const refusal = ref<Refusal | null>(null)
 const date = ref('')
-const owned = shallowRef<Telescope[]>([])
+/** What there is to choose from, read whole before the first of it is shown. */
+const stored = shallowRef<{ sites: Site[], observers: Observer[], telescopes: Telescope[] } | null>(null)
 
 const SITE_FIELDS: readonly Field[] = [
   { key: 'name', label: 'Name of the place' },
@@ -48,7 +49,13 @@ watch(isOpen, async now => {
   if (!now) return
   refusal.value = null
   date.value = store.evening?.choice.date ?? ''
-  owned.value = await telescopes.list().catch(() => [])
+  stored.value = null
+  try {
+    const [places, people, tubes] = await Promise.all([sites.list(), observers.list(), telescopes.list()])
+    stored.value = { sites: places, observers: people, telescopes: tubes }
+  } catch (error) {
+    refusal.value = error as Refusal
+  }
 })
 async function choose (change: Partial<EveningChoice>) {
   try {
@@ -69,37 +76,40 @@ function shiftDate (days: number) {
 
 <template>
   <SideSheet v-model="isOpen" title="This evening">
-    <PickOrAdd
-      :model-value="store.evening?.site?.id ?? null" label="Place" one="place" :items="sites" :fields="SITE_FIELDS" :fresh="{ zone: ownZone }"
-      @update:model-value="choose({ site_id: $event })"
-    />
-    <fieldset class="part">
-      <legend>Date</legend>
-      <form class="date" @submit.prevent="choose({ date: date.trim() || null })">
-        <v-btn aria-label="One evening earlier" @click="shiftDate(-1)">−</v-btn>
-        <v-text-field v-model="date" label="Evening of" placeholder="tonight" persistent-placeholder :error-messages="refusal?.for('date')" @blur="choose({ date: date.trim() || null })" />
-        <v-btn aria-label="One evening later" @click="shiftDate(1)">+</v-btn>
-      </form>
-      <button v-if="store.evening?.choice.date" type="button" class="link-button" @click="date = ''; choose({ date: null })">Back to tonight</button>
-    </fieldset>
-    <v-select
-      v-if="owned.length" label="Telescope" :model-value="store.evening?.telescope?.id" :items="owned" item-title="name" item-value="id"
-      @update:model-value="choose({ telescope_id: $event })"
-    />
-    <PickOrAdd
-      :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers" :fields="OBSERVER_FIELDS" :fresh="{ glasses: 'none' }"
-      @update:model-value="choose({ observer_id: $event })"
-    />
-    <fieldset v-if="store.evening" class="part">
-      <legend>Expected steadiness: {{ STEADY[(store.evening.choice.steadiness ?? 3) - 1] }}</legend>
-      <v-btn-toggle :model-value="store.evening.choice.steadiness" mandatory divided variant="outlined" @update:model-value="choose({ steadiness: $event })">
-        <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY[n - 1]}`">{{ n }}</v-btn>
-      </v-btn-toggle>
-    </fieldset>
-    <v-select
-      v-if="store.evening" label="Highest power by exit pupil" :model-value="store.evening.choice.school" :items="SCHOOLS"
-      @update:model-value="choose({ school: $event })"
-    />
+    <template v-if="stored">
+      <PickOrAdd
+        :model-value="store.evening?.site?.id ?? null" label="Place" one="place" :items="sites" :stored="stored.sites" :fields="SITE_FIELDS" :fresh="{ zone: ownZone }"
+        @update:model-value="choose({ site_id: $event })"
+      />
+      <fieldset class="part">
+        <legend>Date</legend>
+        <form class="date" @submit.prevent="choose({ date: date.trim() || null })">
+          <v-btn aria-label="One evening earlier" @click="shiftDate(-1)">−</v-btn>
+          <v-text-field v-model="date" label="Evening of" placeholder="tonight" persistent-placeholder :error-messages="refusal?.for('date')" @blur="choose({ date: date.trim() || null })" />
+          <v-btn aria-label="One evening later" @click="shiftDate(1)">+</v-btn>
+        </form>
+        <button v-if="store.evening?.choice.date" type="button" class="link-button" @click="date = ''; choose({ date: null })">Back to tonight</button>
+      </fieldset>
+      <v-select
+        v-if="stored.telescopes.length" label="Telescope" :model-value="store.evening?.telescope?.id" :items="stored.telescopes" item-title="name" item-value="id"
+        @update:model-value="choose({ telescope_id: $event })"
+      />
+      <PickOrAdd
+        :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers" :stored="stored.observers" :fields="OBSERVER_FIELDS" :fresh="{ glasses: 'none' }"
+        @update:model-value="choose({ observer_id: $event })"
+      />
+      <fieldset v-if="store.evening" class="part">
+        <legend>Expected steadiness: {{ STEADY[(store.evening.choice.steadiness ?? 3) - 1] }}</legend>
+        <v-btn-toggle :model-value="store.evening.choice.steadiness" mandatory divided variant="outlined" @update:model-value="choose({ steadiness: $event })">
+          <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY[n - 1]}`">{{ n }}</v-btn>
+        </v-btn-toggle>
+      </fieldset>
+      <v-select
+        v-if="store.evening" label="Highest power by exit pupil" :model-value="store.evening.choice.school" :items="SCHOOLS"
+        @update:model-value="choose({ school: $event })"
+      />
+    </template>
+    <v-progress-linear v-else-if="!refusal" indeterminate color="primary" aria-label="Reading places and people" />
     <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
   </SideSheet>
 </template>

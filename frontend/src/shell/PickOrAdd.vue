@@ -1,5 +1,5 @@
 <script setup lang="ts" generic="T extends { id?: number | null, name: string }">
-import { onMounted, ref, shallowRef, type Ref } from 'vue'
+import { ref, shallowRef, type Ref } from 'vue'
 import type { Items, Refusal } from '@/api/client'
 import FieldForm from './FieldForm.vue'
 import { asText, asTyped, type Field } from './fields'
@@ -10,20 +10,20 @@ const props = defineProps<{
   /** What one of them is called, as in "Add a place". */
   one: string
   items: Items<T>
+  /** All of them as this opens; read beforehand, so that nothing moves under the finger. */
+  stored: readonly T[]
   fields: readonly Field[]
   fresh: Record<string, unknown>
 }>()
 const chosenId = defineModel<number | null>({ required: true })
 const notices = useNotices()
-const all = shallowRef([]) as Ref<T[]>
+const all = shallowRef(props.stored) as Ref<readonly T[]>
 const editing = ref<{ id: number | null } | null>(null)
 const values = ref<Record<string, unknown>>({})
 const refusal = ref<Refusal | null>(null)
-const isLoaded = ref(false)
 
 async function load () {
   all.value = await props.items.list()
-  isLoaded.value = true
 }
 function begin (item: T | null) {
   refusal.value = null
@@ -61,14 +61,7 @@ async function remove () {
     chosenId.value = id
   })
 }
-onMounted(async () => {
-  try {
-    await load()
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
-  if (isLoaded.value && !all.value.length && props.one === 'place') begin(null)
-})
+if (!all.value.length && props.one === 'place') begin(null)
 </script>
 
 <template>
