@@ -2,6 +2,7 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 from itertools import combinations_with_replacement, pairwise, product
 from typing import Literal
 
@@ -28,7 +29,7 @@ class Setting:
         return f"{self.focal_length_mm:.3g} mm{zoom}"
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Combination:
     """One way to put the pieces together; amplifiers are counted from the telescope outwards."""
 
@@ -39,7 +40,7 @@ class Combination:
     is_masked: bool = False
     adapters: tuple[str, ...] = ()
 
-    @property
+    @cached_property
     def key(self) -> str:
         """Name inside one telescope's ladder, such as ``e3+a1``, ``e3+a1!`` (ahead), ``e3#``."""
         zoom = f".{self.setting.number}" if self.setting.number else ""
@@ -47,7 +48,7 @@ class Combination:
         ahead = "!" if self.placement == "ahead" else ""
         return f"e{self.setting.eyepiece.id}{zoom}{glass}{ahead}{'#' if self.is_masked else ''}"
 
-    @property
+    @cached_property
     def label(self) -> str:
         """Short name such as ``18 mm + 1.8×``, with where it differs from the plain way."""
         parts = [self.setting.label, *(f"{a.factor:g}×" for a in self.amplifiers)]

@@ -1,6 +1,7 @@
 """The ladder of powers: every rung one telescope, eyepiece and amplifier can make together."""
 
 from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from itertools import pairwise
 
@@ -8,9 +9,10 @@ from jade_perch.core.constants import GAP_RATIO, TWIN_RATIO
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
 from jade_perch.core.optics.audit import Audit, audit_largest_power
-from jade_perch.core.optics.combinations import every_way
+from jade_perch.core.optics.combinations import Combination, every_way
 from jade_perch.core.optics.limits import BandEdge, Ceiling, band_edges, ceilings
-from jade_perch.core.optics.rungs import Rung, make_rungs
+from jade_perch.core.optics.rungs import Rung, rungs_of
+from jade_perch.core.optics.table import Figures, compute
 from jade_perch.core.optics.viewer import Viewer
 
 LADDERS_KEPT = 12  # a club's telescopes, at one declination each; more only fills memory
@@ -110,9 +112,8 @@ def _ladder(
     diagonal: Diagonal | None,
     ways: Ways,
 ) -> Ladder:
-    found = list(every_way(telescope, eyepieces, amplifiers, diagonal, **ways.model_dump()))
-    diagonals = {telescope.diagonal_id: diagonal}
-    rungs = make_rungs([one for one, reason in found if reason is None], diagonals, viewer)
+    chain = _chain(telescope, eyepieces, amplifiers, diagonal, ways)
+    rungs = rungs_of(chain.fitting, chain.figures, viewer)
     rungs.sort(key=lambda rung: (rung.magnification, len(rung.amplifier_ids), rung.key))
     claim = telescope.printed_power
     return Ladder(
@@ -127,9 +128,33 @@ def _ladder(
         ceilings=ceilings(telescope.aperture_mm, viewer.steadiness),
         bands=band_edges(viewer.pupil.pupil_mm, telescope.aperture_mm),
         claims=[] if claim is None else [audit_largest_power(telescope, claim)],
-        misfits=_by_reason((reason, one.label) for one, reason in found if reason is not None),
+        misfits=list(chain.misfits),
         start=start_rung(rungs, viewer.pupil.pupil_mm),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Chain:
+    """What a case makes with one telescope, whoever looks: what fits, and what does not."""
+
+    fitting: tuple[Combination, ...]
+    figures: Figures
+    misfits: tuple[Misfit, ...]
+
+
+@lru_cache(maxsize=LADDERS_KEPT)
+def _chain(
+    telescope: Telescope,
+    eyepieces: tuple[Eyepiece, ...],
+    amplifiers: tuple[Amplifier, ...],
+    diagonal: Diagonal | None,
+    ways: Ways,
+) -> _Chain:
+    found = list(every_way(telescope, eyepieces, amplifiers, diagonal, **ways.model_dump()))
+    fitting = tuple(one for one, reason in found if reason is None)
+    misfits = _by_reason((reason, one.label) for one, reason in found if reason is not None)
+    figures = compute(fitting, {telescope.diagonal_id: diagonal})
+    return _Chain(fitting, figures, tuple(misfits))
 
 
 def _by_reason(misfits: Iterable[tuple[str, str]]) -> list[Misfit]:

@@ -78,7 +78,14 @@ def make_rungs(
 
     Source: handbook of the work, section 2; Crumey 2014 for the faintest star.
     """
-    figures = compute(combinations, diagonals)
+    return rungs_of(combinations, compute(combinations, diagonals), viewer)
+
+
+def rungs_of(combinations: Sequence[Combination], figures: Figures, viewer: Viewer) -> list[Rung]:
+    """Return combinations as rungs for one viewer, from figures that are already computed.
+
+    ``figures`` hold one value a combination, in the same order.
+    """
     seen = view_figures(figures, viewer)
     names = ("magnification", "true_field_deg", "exit_pupil_mm", "focal_ratio", "aperture_mm")
     columns: dict[str, list[Any]] = {name: getattr(figures, name).tolist() for name in names}
