@@ -153,6 +153,7 @@ def test_other_steps_answer_and_bad_values_name_their_field(demo):
         ("stand", {"lowest_altitude_deg": 60, "highest_altitude_deg": 30}, "highest_altitude_deg"),
         ("balance", {"extra_g": 1e9}, "extra_g"),
         ("landmark", {"bearing_deg": 20, "distance_m": 1}, "distance_m"),
+        ("landmark", {"bearing_deg": 20, "distance_m": 500, "bearing_by": "ear"}, "bearing_by"),
         ("north", {"method": "drift", "drift_arcmin": 3}, "drift_minutes"),
         ("cool", {**cool, "weather": {"air_c": 5, "humidity_percent": 0}}, "humidity_percent"),
         ("focus", {"eyepiece_id": 1, "on": "landmark", "distance_m": "far"}, "distance_m"),

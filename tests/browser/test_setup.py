@@ -186,6 +186,10 @@ def test_the_sun_cannot_be_clicked_away(fresh_demo, new_page):
     expect(told(page)).to_contain_text("Refused: the Sun comes within 6° of it")
     expect(told(page)).to_contain_text("allowed from 17:45")
     expect(page.get_by_role("button", name="Use this landmark")).to_have_count(0)
+    page.get_by_role("combobox", name="Taken from").press("Enter")
+    page.get_by_role("option", name="a compass").click()
+    expect(told(page)).to_contain_text(re.compile(r"By the map the landmark stands at 24[34]°"))
+    expect(page.get_by_role("button", name="Use this landmark")).to_have_count(0)
     for key in ("Enter", "Escape", "Enter"):
         page.keyboard.press(key)
     expect(step_state(page, "Sun guard")).to_have_text("to do")

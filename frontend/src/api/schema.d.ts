@@ -2454,8 +2454,8 @@ export interface components {
          * Landmark
          * @description Something far away to align on by day, and how long the job will take.
          *
-         *     ``bearing_deg`` counts from true north through east; ``distance_m`` is measured along the
-         *     ground.
+         *     ``bearing_deg`` counts from north through east: true north off a map, magnetic by compass;
+         *     ``distance_m`` is measured along the ground.
          */
         Landmark: {
             /**
@@ -2463,6 +2463,12 @@ export interface components {
              * @default 0
              */
             altitude_deg: number;
+            /**
+             * Bearing By
+             * @default map
+             * @enum {string}
+             */
+            bearing_by: "map" | "compass";
             /** Bearing Deg */
             bearing_deg: number;
             /** Distance M */
@@ -2476,6 +2482,8 @@ export interface components {
         /**
          * LandmarkCheck
          * @description Whether a landmark may be aimed at during the whole job, and if not, from when.
+         *
+         *     ``true_bearing_deg`` is the landmark's, by whatever it was read; None for stars.
          */
         LandmarkCheck: {
             /** Allowed From Utc */
@@ -2494,6 +2502,8 @@ export interface components {
             refused: boolean;
             /** Sums */
             sums: components["schemas"]["Sum"][];
+            /** True Bearing Deg */
+            true_bearing_deg?: number | null;
         };
         /**
          * LevelAdvice
@@ -2588,6 +2598,8 @@ export interface components {
             dip_deg: number;
             /** Horizontal Nt */
             horizontal_nt: number;
+            /** Is Poor */
+            is_poor: boolean;
             /** Is Useless */
             is_useless: boolean;
             /** Reading Deg */

@@ -7,11 +7,11 @@ import ephem
 import pytest
 from pydantic import ValidationError
 
+from jade_perch.core.bench.magnetic import magnetic_at
 from jade_perch.core.bench.north import (
     NorthInput,
     advise_north,
     drift_azimuth_error_deg,
-    magnetic_at,
     north_board,
     polaris_at,
     shadow_at,

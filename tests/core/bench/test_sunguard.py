@@ -17,6 +17,7 @@ from jade_perch.core.bench.sunguard import (
     require_safe,
     sun_ring,
 )
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.site import Site
 
 COMMON = Site(name="C", latitude_deg=48.7, longitude_deg=8.1, zone="Europe/Berlin")
@@ -109,6 +110,30 @@ def test_the_sun_at_the_zenith_leaves_the_horizon_safe_but_not_the_sky():
     short = {"distance_m": 900, "job_minutes": 20}
     assert not check_landmark(EQUATOR, Landmark(bearing_deg=90, **short), noon).refused
     assert check_landmark(EQUATOR, Landmark(bearing_deg=90, altitude_deg=70, **short), noon).refused
+
+
+def test_a_compass_bearing_is_made_true_before_the_sun_is_looked_for():
+    """The model's published declination at 80° S 120° W on 2025.0 is 68.78° east."""
+    ice = Site(name="I", latitude_deg=-80, longitude_deg=-120, zone="UTC")
+    midnight = datetime(2025, 1, 1, 8, 0, tzinfo=UTC)
+    sun_az, sun_alt = other_sun(ice, midnight)
+    read = {"bearing_deg": (sun_az - 68.78) % 360, "distance_m": 900, "job_minutes": 5}
+    by_compass = check_landmark(ice, Landmark(**read, bearing_by="compass"), midnight)
+    assert by_compass.refused
+    assert by_compass.nearest_deg == pytest.approx(sun_alt, abs=0.3)
+    assert by_compass.true_bearing_deg == pytest.approx(sun_az, abs=0.02)
+    assert not check_landmark(ice, Landmark(**read), midnight).refused
+
+
+@pytest.mark.parametrize(
+    ("latitude", "longitude", "year"), [(48.7, 8.1, 2031), (86, 140, 2027), (82, -150, 2027)]
+)
+def test_a_compass_nobody_can_trust_is_refused(latitude, longitude, year):
+    site = Site(name="S", latitude_deg=latitude, longitude_deg=longitude, zone="UTC")
+    landmark = Landmark(bearing_deg=20, distance_m=900, bearing_by="compass")
+    with pytest.raises(OutOfRange, match="a map's bearing") as refusal:
+        check_landmark(site, landmark, datetime(year, 6, 1, tzinfo=UTC))
+    assert refusal.value.field == "bearing_by"
 
 
 def test_the_ring_leaves_out_the_way_of_the_sun():

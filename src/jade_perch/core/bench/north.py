@@ -1,15 +1,13 @@
 """North and pole: by compass, Polaris, shadow, landmark or star drift, north and south."""
 
 from datetime import datetime, timedelta
-from functools import cache
 from typing import Annotated, Literal, Self
 
 import numpy as np
 from pydantic import model_validator
-from pygeomag import GeoMag
-from pygeomag.wmm.wmm_2025 import WMM_2025
 
 from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.magnetic import COMPASS_DOUBT_DEG, Magnetic, magnetic_at
 from jade_perch.core.bench.sunguard import sun_path
 from jade_perch.core.bench.tracking import Standing, followed, horizon_vectors, sky_after
 from jade_perch.core.constants import SUN_HORIZON_DEG
@@ -22,11 +20,9 @@ from jade_perch.core.sky.ephemeris import make_moment, refracted_deg
 from jade_perch.core.sums import Sum
 
 Method = Literal["compass", "polaris", "shadow", "landmark", "drift"]
-FIRST_YEAR, LAST_YEAR = 2025.0, 2030.0  # WMM2025 is valid for these five years
-HORIZONTAL_USELESS_NT, HORIZONTAL_POOR_NT = 2000.0, 6000.0  # blackout and caution zones; WMM2025
 # How far each way of finding north may be off, in degrees; handbook 4 for the compass, else ours.
 DOUBT_DEG: dict[Method, float] = {
-    "compass": 1.0,
+    "compass": COMPASS_DOUBT_DEG,
     "polaris": 0.3,
     "shadow": 1.0,
     "landmark": 0.5,
@@ -38,17 +34,6 @@ UNREAD_NORTH_DEG, UNREAD_TILT_ARCMIN = 10.0, 60.0  # by eye, when nobody has mea
 POLARIS_LOWEST_DEG = 5.0  # lower it drowns in haze
 SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short a one
 CLOSE_ENOUGH_DEG = 1.0  # error of north that is fine to start with; our estimate
-
-
-class Magnetic(Frozen):
-    """What a compass shows at a place and date; ``reading_deg`` is what to steer by."""
-
-    declination_deg: float
-    dip_deg: float
-    horizontal_nt: float
-    reading_deg: float
-    is_useless: bool
-    words: str
 
 
 class Polaris(Frozen):
@@ -129,53 +114,6 @@ class NorthAdvice(Advice):
             "pole_altitude_error_deg": self.pole_altitude_error_deg,
             "pole_altitude_doubt_deg": self.pole_altitude_doubt_deg,
         }
-
-
-@cache
-def _model() -> GeoMag:
-    return GeoMag(coefficients_data=WMM_2025)
-
-
-def decimal_year(moment_utc: datetime) -> float:
-    """Return a moment as a year with its fraction."""
-    start = moment_utc.replace(month=1, day=1, hour=0, minute=0, second=0, microsecond=0)
-    following = start.replace(year=start.year + 1)
-    return start.year + (moment_utc - start) / (following - start)
-
-
-def magnetic_at(site: Site, moment_utc: datetime, true_azimuth_deg: float = 0.0) -> Magnetic:
-    """Return declination (east positive), dip and what a compass shows for a true azimuth.
-
-    Raises ``OutOfRange`` outside 2025 to 2029: the model is not stretched beyond its years.
-
-    Source: World Magnetic Model 2025 (NOAA, BGS), through pygeomag; handbook section 4.
-    """
-    year = decimal_year(moment_utc)
-    if not FIRST_YEAR <= year < LAST_YEAR:
-        raise OutOfRange(
-            "date",
-            moment_utc.date().isoformat(),
-            "2025-01-01 to 2029-12-31 for the compass",
-            "The magnetic model ends there; use Polaris, the shadow, a landmark or star drift.",
-        )
-    found = _model().calculate(
-        glat=site.latitude_deg, glon=site.longitude_deg, alt=site.elevation_m / 1000, time=year
-    )
-    useless = found.h < HORIZONTAL_USELESS_NT
-    poor = found.h < HORIZONTAL_POOR_NT
-    words = "Keep 3 m from cars and rails, and off the mount's own steel; it is good to 1°."
-    if useless:
-        words = "So near the magnetic pole a compass does not work: take another way."
-    elif poor:
-        words = "Near the magnetic pole a compass is unsure by several degrees: check it otherwise."
-    return Magnetic(
-        declination_deg=float(found.d),
-        dip_deg=float(found.i),
-        horizontal_nt=float(found.h),
-        reading_deg=(true_azimuth_deg - float(found.d)) % 360,
-        is_useless=useless,
-        words=words,
-    )
 
 
 def polaris_at(site: Site, moment_utc: datetime) -> Polaris | None:

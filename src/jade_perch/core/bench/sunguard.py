@@ -2,12 +2,13 @@
 
 from datetime import UTC, datetime, timedelta
 from functools import lru_cache
-from typing import Annotated
+from typing import Annotated, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.magnetic import COMPASS_CARE, COMPASS_DOUBT_DEG, true_bearing_deg
 from jade_perch.core.constants import SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import FieldProblem, JobError
 from jade_perch.core.fields import Frozen, Range
@@ -28,20 +29,25 @@ SLACK_DEG = 0.5  # for the half disc of the Sun, so that its rim stays 30° away
 class Landmark(Frozen):
     """Something far away to align on by day, and how long the job will take.
 
-    ``bearing_deg`` counts from true north through east; ``distance_m`` is measured along the
-    ground.
+    ``bearing_deg`` counts from north through east: true north off a map, magnetic by compass;
+    ``distance_m`` is measured along the ground.
     """
 
-    bearing_deg: Annotated[float, Range(0, 360, "°", "Count from true north through east.")]
+    bearing_deg: Annotated[float, Range(0, 360, "°", "Count from north through east.")]
+    bearing_by: Literal["map", "compass"] = "map"
     altitude_deg: Annotated[float, Range(-20, 90, "°", "0 is level with the eye.")] = 0.0
     distance_m: Annotated[float, Range(5, 200000, "m", "Read it off a map.")]
     job_minutes: Annotated[float, Range(5, 360, "min", "Say how long you will work.")] = 30.0
 
 
 class LandmarkCheck(Advice):
-    """Whether a landmark may be aimed at during the whole job, and if not, from when."""
+    """Whether a landmark may be aimed at during the whole job, and if not, from when.
+
+    ``true_bearing_deg`` is the landmark's, by whatever it was read; None for stars.
+    """
 
     refused: bool
+    true_bearing_deg: float | None = None
     nearest_deg: float | None
     nearest_at_utc: datetime | None
     allowed_from_utc: datetime | None
@@ -132,29 +138,37 @@ def sun_path(site: Site, from_utc: datetime, span: timedelta) -> tuple[Floats, F
 def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> LandmarkCheck:
     """Return whether a landmark stays 30° from the Sun while it is up, for the whole job.
 
+    A compass bearing is made true first, and its doubt added.  Raises ``OutOfRange`` where the
+    compass cannot be trusted.
+
     Source: handbook section 7; spherical law of cosines between bearing and Sun.
     """
+    bearing_deg, slack_deg, care = landmark.bearing_deg, SLACK_DEG, ""
+    if landmark.bearing_by == "compass":
+        bearing_deg = true_bearing_deg(site, from_utc, bearing_deg)
+        slack_deg += COMPASS_DOUBT_DEG
+        care = f" {COMPASS_CARE}"
     job = timedelta(minutes=landmark.job_minutes)
     moments, altitude, azimuth = sun_path(site, from_utc, job)
     seen = refracted_deg(altitude)
-    apart = separation_from_deg(landmark.bearing_deg, landmark.altitude_deg, azimuth, seen)
+    apart = separation_from_deg(bearing_deg, landmark.altitude_deg, azimuth, seen)
     is_up = altitude > SUN_HORIZON_DEG
     apart_while_up = np.where(is_up, apart, np.inf)
     nearest = int(np.argmin(apart_while_up))
     nearest_deg = float(apart_while_up[nearest])
-    refused = nearest_deg < SUN_KEEP_AWAY_DEG + SLACK_DEG
-    sets_utc = _next_change(site, from_utc, to_up=False) if refused else None
-    at_utc = _utc(moments[nearest]) if is_up.any() else None
+    refused = nearest_deg < SUN_KEEP_AWAY_DEG + slack_deg
+    sun_deg = float(azimuth[nearest]), float(seen[nearest])
     instruction, detail = _check_words(refused, nearest_deg, is_up)
     return LandmarkCheck(
         instruction=instruction,
-        detail=detail,
+        detail=f"{detail}{care}".strip(),
         is_done=not refused,
-        sums=[_check_sum(landmark, nearest_deg, azimuth[nearest], seen[nearest])],
+        sums=[_check_sum(landmark, bearing_deg, slack_deg, nearest_deg, sun_deg)],
         refused=refused,
+        true_bearing_deg=bearing_deg,
         nearest_deg=nearest_deg if is_up.any() else None,
-        nearest_at_utc=at_utc,
-        allowed_from_utc=sets_utc,
+        nearest_at_utc=_utc(moments[nearest]) if is_up.any() else None,
+        allowed_from_utc=_next_change(site, from_utc, to_up=False) if refused else None,
     )
 
 
@@ -168,17 +182,25 @@ def _check_words(refused: bool, nearest_deg: float, is_up: NDArray[np.bool_]) ->
     return f"Safe: the Sun stays {nearest_deg:.0f}° away or more while you work.", ""
 
 
-def _check_sum(landmark: Landmark, nearest_deg: float, azimuth: float, altitude: float) -> Sum:
-    is_up = bool(np.isfinite(nearest_deg))
+def _check_sum(
+    landmark: Landmark,
+    bearing_deg: float,
+    slack_deg: float,
+    nearest_deg: float,
+    sun_deg: tuple[float, float],
+) -> Sum:
+    by_compass = landmark.bearing_by == "compass"
+    read = f" (compass {landmark.bearing_deg:.0f}°)" if by_compass else ""
+    doubt = " and the compass's doubt" if by_compass else ""
     return Sum(
         title="Nearest to the Sun",
         formula="cos d = sin a · sin a☉ + cos a · cos a☉ · cos(A − A☉), least over the job",
-        worked=f"landmark {landmark.bearing_deg:.0f}°, {landmark.altitude_deg:.0f}° up; Sun "
-        f"{azimuth:.0f}°, {altitude:.0f}° up",
-        result=f"{nearest_deg:.1f}°" if is_up else "the Sun is down",
+        worked=f"landmark {bearing_deg:.0f}°{read}, {landmark.altitude_deg:.0f}° up; Sun "
+        f"{sun_deg[0]:.0f}°, {sun_deg[1]:.0f}° up",
+        result=f"{nearest_deg:.1f}°" if np.isfinite(nearest_deg) else "the Sun is down",
         source="Spherical law of cosines; JPL DE421; handbook of the work, section 7",
-        sureness="exact",
-        note="Half a degree is added for the Sun's own disc.",
+        sureness="about" if by_compass else "exact",
+        note=f"{slack_deg:g}° is added for the Sun's own disc{doubt}.",
     )
 
 

@@ -16,9 +16,12 @@ import type { Bench } from '../bench'
 const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const look = ref<'landmark' | 'solar'>('landmark')
-const values = useKept<Record<string, unknown>>('landmark', { bearing_deg: '20', altitude_deg: '0', distance_m: '800', job_minutes: '30' })
+const FRESH = { bearing_deg: '20', bearing_by: 'map', altitude_deg: '0', distance_m: '800', job_minutes: '30' }
+const values = useKept<Record<string, unknown>>('landmark', FRESH)
+values.value = { ...FRESH, ...values.value }
 const FIELDS: Field[] = [
-  { key: 'bearing_deg', label: 'Bearing', unit: '°', hint: 'From true north.' },
+  { key: 'bearing_deg', label: 'Bearing', unit: '°' },
+  { key: 'bearing_by', label: 'Taken from', options: [{ title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
   { key: 'altitude_deg', label: 'Height over the eye', unit: '°', optional: true },
   { key: 'distance_m', label: 'Distance', unit: 'm' },
   { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true },
@@ -30,6 +33,11 @@ watch(() => String(values.value.altitude_deg ?? '').trim(), async altitude => {
   else tilted.value = await call<Schema<'SunRing'>>(`/setup/sun?altitude_deg=${encodeURIComponent(altitude)}`).catch(() => null)
 }, { immediate: true })
 const ring = computed(() => tilted.value ?? props.bench.ring)
+/** Where the landmark is drawn: by compass only its answer knows. */
+const drawnDeg = computed(() => values.value.bearing_by === 'compass' ? check.value?.true_bearing_deg ?? null : Number(values.value.bearing_deg) || 0)
+function point (trueDeg: number) {
+  values.value = { ...values.value, bearing_deg: String(trueDeg), bearing_by: 'map' }
+}
 const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('landmark', () => asTyped(FIELDS, values.value))
 </script>
 
@@ -43,7 +51,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
       </v-btn-toggle>
       <template v-if="look === 'landmark'">
         <div class="drawing">
-          <SunRing :ring="ring" :zone="evening.zone" :landmark-deg="Number(values.bearing_deg) || 0" :refused="check?.refused" can-point @bearing="values = { ...values, bearing_deg: String($event) }" />
+          <SunRing :ring="ring" :zone="evening.zone" :landmark-deg="drawnDeg" :refused="check?.refused" can-point @bearing="point" />
         </div>
         <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
       </template>
@@ -62,11 +70,12 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
           <template v-if="check.allowed_from_utc">This landmark is allowed from <b>{{ clockTime(check.allowed_from_utc, evening.zone) }}</b>, when the Sun is down.</template>
           <template v-else>The Sun does not set within a day: take another landmark.</template>
         </p>
+        <p v-if="check?.true_bearing_deg != null && values.bearing_by === 'compass'">By the map the landmark stands at <b class="figures">{{ check.true_bearing_deg.toFixed(0) }}°</b>.</p>
         <div>
           <h2>Safe bearings</h2>
           <p v-for="arc in ring.safe" :key="arc.from_deg" class="figures">{{ arc.to_deg === 360 && arc.from_deg === 0 ? 'all round' : `${arc.from_deg.toFixed(0)}° → ${arc.to_deg.toFixed(0)}°` }}</p>
           <p v-if="!ring.safe.length" class="figures">none</p>
-          <p class="small quiet">clockwise, for aiming {{ tilted ? `${Number(values.altitude_deg)}° up` : 'level' }}, until {{ clockTime(ring.holds_until_utc, evening.zone) }}</p>
+          <p class="small quiet">true, clockwise, for aiming {{ tilted ? `${Number(values.altitude_deg)}° up` : 'level' }}, until {{ clockTime(ring.holds_until_utc, evening.zone) }}</p>
         </div>
       </template>
     </AdvicePanel>
