@@ -3,10 +3,10 @@ import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call, Refusal, type Schema } from '@/api/client'
 import SkyStrip from '@/drawings/SkyStrip.vue'
+import SunNotice from '@/shell/SunNotice.vue'
 import { useEvening } from '@/shell/evening'
 import { clockTime } from '@/shell/time'
 import NightLine from './NightLine.vue'
-import SunNotice from './SunNotice.vue'
 import TargetRow from './TargetRow.vue'
 
 defineEmits<{ evening: [] }>()
@@ -61,7 +61,7 @@ watch(() => route.fullPath, focusFind)
       <v-text-field ref="findField" v-model="find" label="Find a target" density="compact" class="find" clearable @click:clear="find = ''" />
     </header>
     <NightLine :night="tonight.night" :zone="evening.zone" />
-    <SunNotice :sun="tonight.sun" :zone="evening.zone" />
+    <SunNotice v-if="tonight.sun.is_up" :altitude-deg="tonight.sun.altitude_deg" :azimuth-deg="tonight.sun.azimuth_deg" :until-utc="tonight.sun.up_until_utc" :caution="tonight.sun.words" :zone="evening.zone" />
     <SkyStrip :targets="tonight.targets" :sun="tonight.sun" />
     <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
       <h2>{{ group.title }}</h2>

@@ -3,6 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import SunRing from '@/drawings/dials/SunRing.vue'
 import FieldForm from '@/shell/FieldForm.vue'
+import SunNotice from '@/shell/SunNotice.vue'
 import { asTyped, type Field } from '@/shell/fields'
 import { useEvening } from '@/shell/evening'
 import { useKept } from '@/shell/kept'
@@ -62,7 +63,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
       :record="look === 'landmark' && check && !check.refused ? 'Use this landmark' : undefined" @record="record"
     >
       <template #above>
-        <p v-if="bench.ring.is_up" class="sun-frame"><b>The Sun is up</b>, {{ bench.ring.sun.altitude_deg.toFixed(0) }}° high at {{ bench.ring.sun.azimuth_deg.toFixed(0) }}°. {{ bench.ring.caution }}</p>
+        <SunNotice v-if="bench.ring.is_up" :altitude-deg="bench.ring.sun.altitude_deg" :azimuth-deg="bench.ring.sun.azimuth_deg" :until-utc="bench.ring.sets_utc" :caution="bench.ring.caution" :zone="evening.zone" />
         <p v-else class="calm">The Sun is down<template v-if="bench.ring.rises_utc"> until {{ clockTime(bench.ring.rises_utc, evening.zone) }}</template>.</p>
       </template>
       <template v-if="look === 'landmark'">
