@@ -115,6 +115,14 @@ class Setting:
     def readings(self) -> list[SetupReading]:
         return readings_of(self.db, self.night.date, self.telescope.id or 0)
 
+    def steps(self) -> list[Step]:
+        return make_steps(self.known_mount, self.readings())
+
+    def finders(self) -> list[Finder]:
+        return [
+            one for one in list_items(self.db, FINDERS) if one.telescope_id == self.telescope.id
+        ]
+
     def ladder(self) -> Ladder:
         choice = get_choice(self.db)
         return ladders_of(self.db, [self.telescope], choice, Ways())[0]
@@ -194,12 +202,10 @@ def make_bench(here: Setting) -> Bench:
         mount=here.known_mount,
         mount_is_assumed=here.mount is None,
         diagonal=here.diagonal,
-        finders=[
-            one for one in list_items(here.db, FINDERS) if one.telescope_id == here.telescope.id
-        ],
+        finders=here.finders(),
         eyepieces=[one for one in list_items(here.db, EYEPIECES) if one.id in fitting],
         people=list_items(here.db, OBSERVERS),
-        steps=make_steps(here.known_mount, here.readings()),
+        steps=here.steps(),
         mishaps=mishaps_of(here.known_mount),
         ring=sun_ring(here.site, here.now_utc),
         weather=simulated_weather(here.site, here.now_utc),
@@ -350,11 +356,10 @@ def note_mishap(mishap: Mishap, here: Here) -> Bench:
 @router.get("/card.pdf", response_class=Response)
 def get_card(here: Here) -> Response:
     """Return the one-page set-up card of tonight's telescope."""
-    bench, ladder = make_bench(here), here.ladder()
     where = f"{here.site.name}, {here.night.date.isoformat()}"
     north = north_board(here.site, here.now_utc, here.known_mount)
     card = make_card(
-        here.telescope, here.known_mount, bench.finders, ladder, bench.steps, north, where
+        here.telescope, here.known_mount, here.finders(), here.ladder(), here.steps(), north, where
     )
     headers = {"Content-Disposition": 'attachment; filename="jade-perch-setup.pdf"'}
     return Response(write_setup_card(card), headers=headers, media_type="application/pdf")
