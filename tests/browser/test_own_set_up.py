@@ -60,7 +60,7 @@ def test_from_nothing_to_a_pole_in_the_south(empty_server, new_page):
         re.compile(r"Turn the whole mount \d\.\d° counter-clockwise")
     )
     page.get_by_role("button", name="Compass").click()
-    expect(page.get_by_text("Steer until the compass reads 158°")).to_be_visible()
+    expect(page.get_by_text("until the compass reads 158°")).to_be_visible()
     go_to(page, "Finder")
     expect(page.get_by_text("No finder sits on Own mirror")).to_be_visible()
     go_to(page, "Minutes in the field")

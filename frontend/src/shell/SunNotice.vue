@@ -6,7 +6,7 @@ defineProps<{ altitudeDeg: number, azimuthDeg: number, untilUtc?: string | null,
 </script>
 
 <template>
-  <p class="sun-frame" role="alert">
+  <p class="sun-frame">
     <b>The Sun is up</b>, {{ altitudeDeg.toFixed(0) }}° high at azimuth {{ azimuthDeg.toFixed(0) }}°<template v-if="untilUtc">, until {{ clockTime(untilUtc, zone) }}</template>.
     {{ caution }}
   </p>

@@ -295,7 +295,8 @@ def get_north(here: Here) -> NorthBoard:
 @router.post("/north")
 def ask_north(given: NorthInput, here: Here, recorded: bool = False) -> NorthAdvice:
     """Return how far off north is, and what to turn."""
-    return kept(here, "north", advise_north(given, here.site, here.known_mount), given, recorded)
+    advice = advise_north(given, here.site, here.known_mount, here.now_utc)
+    return kept(here, "north", advice, given, recorded)
 
 
 @router.post("/focus")

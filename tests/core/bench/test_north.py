@@ -121,13 +121,60 @@ def test_star_drift_on_the_meridian(latitude):
 def test_a_landmark_and_what_to_turn():
     """The circle shows 88° on something at 90°: the mount's north lies 2° east of true."""
     read = NorthInput(method="landmark", read_deg=88, known_deg=90, scale_deg=48.7)
-    told = advise_north(read, site(48.7), EQUATORIAL)
+    told = advise_north(read, site(48.7), EQUATORIAL, EVENING)
     assert told.azimuth_error_deg == pytest.approx(2)
     assert told.instruction.startswith("Turn the whole mount 2.0° counter-clockwise")
-    iron = advise_north(NorthInput(method="compass", near_iron=True), site(48.7), EQUATORIAL)
+    asked = NorthInput(method="compass", near_iron=True)
+    iron = advise_north(asked, site(48.7), EQUATORIAL, EVENING)
     assert iron.azimuth_doubt_deg > 5 and "lie" in iron.detail
-    low = advise_north(NorthInput(method="polaris", scale_deg=44), site(48.7), EQUATORIAL)
+    asked = NorthInput(method="polaris", scale_deg=44)
+    low = advise_north(asked, site(48.7), EQUATORIAL, EVENING)
     assert low.instruction == "Move the altitude scale 4.7° up, then lock it."
+
+
+def test_what_to_turn_by_compass_polaris_and_shadow():
+    """By another library: Polaris's offset, and the shadow opposite the Sun, from the pole."""
+    morning = datetime(2027, 2, 13, 9, 0, tzinfo=UTC)
+    sun = ephem.Sun(observer_at(48.7, morning))
+    right_deg = 180 - math.degrees(sun.az)  # the shadow lies west of north while the Sun is east
+    told = advise_north(NorthInput(method="shadow"), site(48.7), EQUATORIAL, morning)
+    assert told.instruction.startswith(f"North lies {right_deg:.0f}° right of the shadow")
+    assert told.is_done and told.azimuth_error_deg == 0
+    south = advise_north(NorthInput(method="compass"), site(-38.9, 177.5), EQUATORIAL, EVENING)
+    reads = 180 - magnetic_at(site(-38.9, 177.5), EVENING).declination_deg
+    assert f"until the compass reads {reads:.0f}°" in south.instruction
+    star = ephem.star("Polaris")
+    star.compute(observer_at(48.7, EVENING))
+    off = (math.degrees(star.az) + 180) % 360 - 180
+    side = "west" if off > 0 else "east"
+    night = advise_north(NorthInput(method="polaris"), site(48.7), EQUATORIAL, EVENING)
+    assert f"points {abs(off):.1f}° {side} of Polaris" in night.instruction
+    assert "after dusk" in polaris_at(site(48.7), morning).words
+    assert "after dusk" not in polaris_at(site(48.7), EVENING).words
+
+
+@pytest.mark.parametrize(
+    ("method", "latitude", "longitude", "year", "why"),
+    [
+        ("compass", 86.0, 140.0, 2027, "does not work"),
+        ("compass", 48.7, 8.1, 2031, "The magnetic model ends there"),
+        ("polaris", -38.9, 177.5, 2027, "no bright star marks the pole"),
+        ("polaris", 2.0, 8.1, 2027, "too low here"),
+        ("shadow", 48.7, 8.1, 2027, "too low for a shadow"),
+    ],
+)
+def test_a_way_that_does_not_work_here_is_not_recorded(method, latitude, longitude, year, why):
+    night = datetime(year, 1, 15, 12 if longitude > 100 else 0, tzinfo=UTC)
+    with pytest.raises(OutOfRange, match=why):
+        advise_north(NorthInput(method=method), site(latitude, longitude), EQUATORIAL, night)
+
+
+def test_near_the_magnetic_pole_the_doubt_grows():
+    asked = NorthInput(method="compass")
+    weak = next(lat for lat in range(60, 90) if magnetic_at(site(lat, -110), EVENING).is_poor)
+    assert not magnetic_at(site(weak, -110), EVENING).is_useless
+    assert advise_north(asked, site(weak, -110), EQUATORIAL, EVENING).azimuth_doubt_deg == 5
+    assert advise_north(asked, site(48.7), EQUATORIAL, EVENING).azimuth_doubt_deg == 1
 
 
 def test_what_was_not_measured_and_where_azimuth_means_nothing():

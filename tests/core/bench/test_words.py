@@ -22,6 +22,7 @@ from jade_perch.core.bench.north import NorthInput, advise_north
 from jade_perch.core.bench.seat import StandInput, advise_stand
 from jade_perch.core.bench.solar import ShadowInput, advise_shadow
 from jade_perch.core.bench.sunguard import Landmark, check_landmark, check_stars
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Eyepiece, Mount, Observer, Telescope
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
@@ -145,8 +146,13 @@ def test_north(latitude, kind, read, known, scale, drift):
         NorthInput(method="drift", drift_arcmin=drift, drift_minutes=10, scale_deg=scale),
         NorthInput(method="compass", near_iron=True),
         NorthInput(method="shadow"),
+        NorthInput(method="polaris"),
     ):
-        told = advise_north(asked, place, mount)
+        try:
+            told = advise_north(asked, place, mount, NOON)
+        except OutOfRange as refusal:
+            assert refusal.field == "method" and asked.method in refusal.value
+            continue
         check(told)
         assert told.azimuth_doubt_deg > 0
         assert set(told.figures()) == {

@@ -10,6 +10,8 @@ const magnetic = computed(() => props.board.magnetic)
 /** True azimuth the live compass mark points to. */
 const live = computed(() => props.liveDeg === null || !magnetic.value ? null : props.liveDeg + magnetic.value.declination_deg)
 const EXAGGERATED = 20
+/** Where the shadow's word stands: inside the rose, clockwise of the shadow. */
+const beside = computed(() => props.board.shadow.shadow_azimuth_deg === null ? null : onDial(props.board.shadow.shadow_azimuth_deg + 26, 84))
 </script>
 
 <template>
@@ -19,9 +21,9 @@ const EXAGGERATED = 20
     <text v-for="[word, azimuth] in POINTS" :key="word" :x="onDial(azimuth, R + 16).x" :y="onDial(azimuth, R + 16).y + 5" text-anchor="middle" class="point">{{ word }}</text>
     <path :d="`M0 ${R - 26}V${-R + 22}m-8 14l8 -15l8 15`" class="true" />
     <text x="12" :y="-R + 62" class="word">true north</text>
-    <g v-if="magnetic" :transform="`rotate(${magnetic.declination_deg})`"><path :d="`M0 ${R - 40}V${-R + 40}`" class="magnetic" /><text x="-8" y="80" text-anchor="end" class="word brass">magnetic {{ magnetic.declination_deg > 0 ? '+' : '−' }}{{ Math.abs(magnetic.declination_deg).toFixed(1) }}°</text></g>
+    <g v-if="magnetic" :transform="`rotate(${magnetic.declination_deg})`"><path :d="`M0 ${R - 40}V${-R + 40}`" class="magnetic" /><text x="-8" y="66" text-anchor="end" class="word brass">magnetic {{ magnetic.declination_deg > 0 ? '+' : '−' }}{{ Math.abs(magnetic.declination_deg).toFixed(1) }}°</text></g>
     <g v-if="board.shadow.shadow_azimuth_deg !== null" :transform="`rotate(${board.shadow.shadow_azimuth_deg})`"><path :d="`M0 0V${-R + 8}`" class="shadow" /></g>
-    <text v-if="board.shadow.shadow_azimuth_deg !== null" :x="onDial(board.shadow.shadow_azimuth_deg, 76).x + 8" :y="onDial(board.shadow.shadow_azimuth_deg, 76).y + 14" class="word">shadow {{ board.shadow.shadow_azimuth_deg.toFixed(1) }}°</text>
+    <text v-if="beside" :x="beside.x" :y="beside.y + 5" text-anchor="middle" class="word">shadow {{ board.shadow.shadow_azimuth_deg?.toFixed(1) }}°</text>
     <g v-if="board.polaris" :transform="`rotate(${board.polaris.azimuth_offset_deg * EXAGGERATED})`"><path :d="`M0 ${-R - 2}l2.6 6l6.4 .6l-4.8 4.4l1.4 6.4l-5.6 -3.4l-5.6 3.4l1.4 -6.4l-4.8 -4.4l6.4 -.6z`" class="polaris" /></g>
     <g v-if="live !== null" :transform="`rotate(${live})`"><path :d="`M-9 0L0 ${-R + 30}L9 0z`" class="live" /></g>
     <g v-if="errorDeg !== null && Math.abs(errorDeg) > 0.05" :transform="`rotate(${errorDeg})`"><path :d="`M0 -40V${-R}`" class="mount" /></g>
@@ -41,5 +43,5 @@ const EXAGGERATED = 20
 .live { fill: var(--jade-wash); stroke: var(--jade); stroke-width: 3; }
 .mount { stroke: var(--brass); stroke-width: 5; }
 .hub { fill: var(--ink); }
-.word { font-size: 17px; paint-order: stroke; stroke: var(--surface); stroke-width: 4px; } .brass { fill: var(--brass-ink); }
+.word { font-size: 15px; paint-order: stroke; stroke: var(--surface); stroke-width: 4px; } .brass { fill: var(--brass-ink); }
 </style>

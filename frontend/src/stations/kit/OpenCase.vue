@@ -48,8 +48,8 @@ const SIZE_PX = { '0.965': 58, '1.25': 72, '2': 92 }
 .row { display: flex; flex-wrap: wrap; gap: 14px 10px; align-items: end; padding-top: 6px; }
 .well { display: grid; justify-items: center; gap: 2px; min-width: 96px; border-radius: 10px; padding: 6px; }
 .well:hover .glass { border-color: var(--jade); }
-.glass { border-radius: 50%; border: 3px solid var(--ink); display: flex; align-items: center; justify-content: center; font-size: 22px; font-weight: 600; background: var(--ground); gap: 2px; margin-bottom: 4px; }
-.glass .mm { font-size: 12px; font-weight: 400; padding-top: 7px; }
+.glass { border-radius: 50%; border: 3px solid var(--ink); display: flex; align-items: center; justify-content: center; font-size: 20px; font-weight: 600; background: var(--ground); gap: 1px; margin-bottom: 4px; }
+.glass .mm { font-size: 12px; font-weight: 400; padding-top: 6px; }
 .square { border-radius: 14px; width: 72px; height: 72px; }
 .empty { border-style: dashed; border-color: var(--ink-quiet); color: var(--ink-quiet); background: transparent; }
 .name { font-weight: 600; }

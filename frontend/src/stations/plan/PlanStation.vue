@@ -61,7 +61,7 @@ watch(() => route.fullPath, focusFind)
       <v-text-field ref="findField" v-model="find" label="Find a target" density="compact" class="find" clearable @click:clear="find = ''" />
     </header>
     <NightLine :night="tonight.night" :zone="evening.zone" />
-    <SunNotice v-if="tonight.sun.is_up" :altitude-deg="tonight.sun.altitude_deg" :azimuth-deg="tonight.sun.azimuth_deg" :until-utc="tonight.sun.up_until_utc" :caution="tonight.sun.words" :zone="evening.zone" />
+    <SunNotice v-if="tonight.sun.is_up" role="alert" :altitude-deg="tonight.sun.altitude_deg" :azimuth-deg="tonight.sun.azimuth_deg" :until-utc="tonight.sun.up_until_utc" :caution="tonight.sun.words" :zone="evening.zone" />
     <SkyStrip :targets="tonight.targets" :sun="tonight.sun" />
     <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
       <h2>{{ group.title }}</h2>

@@ -29,11 +29,18 @@ DOUBT_DEG: dict[Method, float] = {
     "drift": 0.1,
 }
 IRON_DOUBT_DEG = 8.0  # a car, rails or the mount itself; our estimate
+WEAK_DOUBT_DEG = 5.0  # a compass near the magnetic pole; our estimate
+POLARIS_SUN_DEG = -4.0  # the Sun as low as this before Polaris shows; our estimate
 SCALE_DOUBT_DEG = 1.0  # how well a small latitude scale is read; our estimate
 UNREAD_NORTH_DEG, UNREAD_TILT_ARCMIN = 10.0, 60.0  # by eye, when nobody has measured; our estimate
 POLARIS_LOWEST_DEG = 5.0  # lower it drowns in haze
 SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short a one
+OTHER_WAYS = "a way that works at this place and minute"
 CLOSE_ENOUGH_DEG = 1.0  # error of north that is fine to start with; our estimate
+
+
+NO_STAR = "South of the equator no bright star marks the pole: shadow, landmark or star drift."
+LOW_STAR = "Polaris is too low here: shadow, landmark or star drift."
 
 
 class Polaris(Frozen):
@@ -129,10 +136,12 @@ def polaris_at(site: Site, moment_utc: datetime) -> Polaris | None:
         return None
     offset = float((azimuth + 180) % 360 - 180)
     side = "east" if offset > 0 else "west"
+    _, sun, _ = sun_path(site, moment_utc, timedelta(minutes=1))
+    by_day = " It shows only after dusk." if sun[0] > POLARIS_SUN_DEG else ""
     return Polaris(
         azimuth_offset_deg=offset,
         altitude_deg=float(refracted_deg(altitude)),
-        words=f"Polaris stands {abs(offset):.2f}° {side} of true north at this minute.",
+        words=f"Polaris stands {abs(offset):.2f}° {side} of true north at this minute.{by_day}",
     )
 
 
@@ -168,7 +177,7 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
     A way that does not work there is told with its reason.
     """
     is_south = site.latitude_deg < 0
-    toward_deg = 180.0 if is_south and mount.kind == "equatorial" else 0.0
+    toward_deg = _toward_deg(site, mount)
     magnetic, magnetic_words = None, ""
     try:
         magnetic = magnetic_at(site, moment_utc, toward_deg)
@@ -176,9 +185,7 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
     except OutOfRange as outside:
         magnetic_words = str(outside)
     polaris = None if is_south else polaris_at(site, moment_utc)
-    no_star = "South of the equator no bright star marks the pole: shadow, landmark or star drift."
-    low = "Polaris is too low here: shadow, landmark or star drift."
-    polaris_words = polaris.words if polaris else no_star if is_south else low
+    polaris_words = polaris.words if polaris else NO_STAR if is_south else LOW_STAR
     return NorthBoard(
         pole_is_south=is_south,
         latitude_scale_deg=abs(site.latitude_deg),
@@ -191,6 +198,11 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
         order=_order(mount, is_south),
         sums=[] if magnetic is None else [_compass_sum(magnetic, toward_deg)],
     )
+
+
+def _toward_deg(site: Site, mount: Mount) -> float:
+    """Return where the mount's mark is to point: an equatorial axis points to the pole."""
+    return 180.0 if site.latitude_deg < 0 and mount.kind == "equatorial" else 0.0
 
 
 def _scale_words(latitude_deg: float) -> str:
@@ -245,25 +257,31 @@ def drift_azimuth_error_deg(
     return drift_arcmin / northward
 
 
-def advise_north(given: NorthInput, site: Site, mount: Mount) -> NorthAdvice:
+def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: datetime) -> NorthAdvice:
     """Return how far off north is after one way of finding it, and what to turn.
+
+    Raises ``OutOfRange`` for a way that does not work at this place and minute.
 
     Source: handbook section 4; doubts of other ways than the compass are our estimates.
     """
-    error = 0.0
+    error, doubt = 0.0, DOUBT_DEG[given.method]
+    turn = "North is close enough. Lock it and leave it alone."
     if given.method == "landmark" and given.read_deg is not None and given.known_deg is not None:
         # a circle that reads too little is turned too far clockwise
         error = (given.known_deg - given.read_deg + 180) % 360 - 180
-    if given.method == "drift" and given.drift_minutes is not None:
+    elif given.method == "drift" and given.drift_minutes is not None:
         drift = given.drift_arcmin or 0.0
         error = drift_azimuth_error_deg(drift, given.drift_minutes, site.latitude_deg)
-    doubt = DOUBT_DEG[given.method]
-    if given.method == "compass" and given.near_iron:
-        doubt = IRON_DOUBT_DEG
+    elif given.method == "compass":
+        turn, doubt = _by_compass(site, moment_utc, mount, given.near_iron)
+    elif given.method == "polaris":
+        turn = _by_polaris(site, moment_utc)
+    else:
+        turn = _by_shadow(site, moment_utc, mount)
     pole_error = 0.0 if given.scale_deg is None else given.scale_deg - abs(site.latitude_deg)
     is_done = abs(error) <= CLOSE_ENOUGH_DEG and abs(pole_error) <= CLOSE_ENOUGH_DEG
     return NorthAdvice(
-        instruction=_north_instruction(error, pole_error, is_done),
+        instruction=turn if is_done else _north_instruction(error, pole_error),
         detail=_north_detail(given, doubt, mount),
         is_done=is_done,
         sums=[_north_sum(given, error, doubt, site)],
@@ -274,9 +292,40 @@ def advise_north(given: NorthInput, site: Site, mount: Mount) -> NorthAdvice:
     )
 
 
-def _north_instruction(error: float, pole_error: float, is_done: bool) -> str:
-    if is_done:
-        return "North is close enough. Lock it and leave it alone."
+def _by_compass(
+    site: Site, moment_utc: datetime, mount: Mount, near_iron: bool
+) -> tuple[str, float]:
+    """Return what to turn by the compass, and its doubt in degrees."""
+    magnetic = magnetic_at(site, moment_utc, _toward_deg(site, mount))
+    if magnetic.is_useless:
+        raise OutOfRange("method", "compass", OTHER_WAYS, magnetic.words)
+    doubt = WEAK_DOUBT_DEG if magnetic.is_poor else DOUBT_DEG["compass"]
+    turn = f"Turn the mount until the compass reads {magnetic.reading_deg:.0f}°, then lock it."
+    return turn, IRON_DOUBT_DEG if near_iron else doubt
+
+
+def _by_polaris(site: Site, moment_utc: datetime) -> str:
+    polaris = None if site.latitude_deg < 0 else polaris_at(site, moment_utc)
+    if polaris is None:
+        cure = NO_STAR if site.latitude_deg < 0 else LOW_STAR
+        raise OutOfRange("method", "polaris", OTHER_WAYS, cure)
+    side = "west" if polaris.azimuth_offset_deg > 0 else "east"
+    off_deg = abs(polaris.azimuth_offset_deg)
+    return f"Turn the mount until it points {off_deg:.1f}° {side} of Polaris; lock it."
+
+
+def _by_shadow(site: Site, moment_utc: datetime, mount: Mount) -> str:
+    shadow = shadow_at(site, moment_utc)
+    if shadow.shadow_azimuth_deg is None:
+        raise OutOfRange("method", "shadow", OTHER_WAYS, shadow.words)
+    toward = _toward_deg(site, mount)
+    pole = "South" if toward else "North"
+    across = (shadow.shadow_azimuth_deg - toward + 180) % 360 - 180
+    side = "left" if across > 0 else "right"
+    return f"{pole} lies {abs(across):.0f}° {side} of the shadow now: turn there, then lock."
+
+
+def _north_instruction(error: float, pole_error: float) -> str:
     if abs(error) > CLOSE_ENOUGH_DEG:
         way = "counter-clockwise" if error > 0 else "clockwise"
         return f"Turn the whole mount {abs(error):.1f}° {way}, seen from above. Read again."

@@ -57,13 +57,11 @@ watch(method, now => { if (now !== 'compass') stop() })
       </v-btn-toggle>
       <p v-if="boardRefusal" role="alert">{{ boardRefusal.problem.detail }}</p>
       <template v-if="board">
-        <p v-if="method === 'compass'" class="how">
-          <template v-if="board.magnetic && !board.magnetic.is_useless">Steer until the compass reads <b class="figures">{{ board.magnetic.reading_deg.toFixed(0) }}°</b>. </template>{{ board.magnetic_words }}
-        </p>
+        <p v-if="method === 'compass'" class="how">{{ board.magnetic_words }}</p>
         <p v-else-if="method === 'polaris'" class="how">{{ board.polaris_words }}</p>
         <p v-else-if="method === 'shadow'" class="how">
           {{ board.shadow.words }}
-          <template v-if="board.shadow.noon_utc">Local noon, when it points due {{ bench.site.latitude_deg >= 0 ? 'north' : 'south' }}: <b class="figures">{{ clockTime(board.shadow.noon_utc, evening.zone) }}</b>.</template>
+          <template v-if="board.shadow.noon_utc">Next local noon, when it points due {{ bench.site.latitude_deg >= 0 ? 'north' : 'south' }}: <b class="figures">{{ clockTime(board.shadow.noon_utc, evening.zone) }}</b>.</template>
           Never look at the Sun.
         </p>
         <p v-else-if="method === 'landmark'" class="how">Aim at something of known true bearing, read the circle, type both.</p>
