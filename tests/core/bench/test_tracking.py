@@ -17,7 +17,6 @@ from jade_perch.core.bench.budget import (
 )
 from jade_perch.core.bench.tracking import (
     Standing,
-    altaz_of,
     hand_rates_arcmin_per_min,
     horizon_vectors,
     minutes_inside,
@@ -31,6 +30,12 @@ from jade_perch.core.optics.viewer import make_viewer
 
 OMEGA_DEG = 15.041067 / 60
 latitudes = st.floats(-85, 85)
+
+
+def altaz_of(vectors):
+    east, north, up = np.moveaxis(vectors, -1, 0)
+    altitude = np.degrees(np.arctan2(up, np.hypot(east, north)))
+    return altitude, np.degrees(np.arctan2(east, north)) % 360
 
 
 def altaz_by_hour_angle(latitude, declination, hour_angle):
@@ -83,6 +88,17 @@ def test_a_polar_axis_off_by_one_degree():
     assert off == pytest.approx(math.degrees(2 * math.asin(chord / 2)) * 60, abs=1e-3)
 
 
+def by_altaz(latitude, altitude_rad, azimuth_rad):
+    """The inverse, Meeus ch. 13 again: declination and hour angle in degrees."""
+    phi, south = math.radians(latitude), azimuth_rad + math.pi
+    sine = math.sin(phi) * math.sin(altitude_rad)
+    sine -= math.cos(phi) * math.cos(altitude_rad) * math.cos(south)
+    hour_angle = math.atan2(
+        math.sin(south), math.cos(south) * math.sin(phi) + math.tan(altitude_rad) * math.cos(phi)
+    )
+    return math.degrees(math.asin(max(-1, min(1, sine)))), math.degrees(hour_angle)
+
+
 def mount_angles(vector, standing):
     """Altitude and azimuth against a leaning, turned base: dot products with its own axes."""
     lean, low = math.radians(standing.tilt_arcmin / 60), math.radians(standing.low_azimuth_deg)
@@ -105,20 +121,32 @@ def mount_angles(vector, standing):
     low=st.floats(0, 360), north=st.floats(-8, 8), minutes=st.floats(5, 60),
 )  # fmt: skip
 def test_an_altazimuth_mount_on_a_bad_base(altitude, azimuth, tilt, low, north, minutes):
-    """The mount adds the believed change of altitude and azimuth to its own axes."""
+    """It reads its own axes, takes them for the sky's, and moves as a star there would."""
     standing, latitude = Standing(tilt, low, north), 48.7
     start = horizon_vectors([altitude], [azimuth])
     times = np.array([0.0, minutes])
     sky = sky_after(start, latitude, times)
     off = offsets_arcmin("altaz", standing, sky, latitude, times)[0, 1]
-    (alt0, alt1), (az0, az1) = (np.radians(values) for values in altaz_of(sky[0]))
-    base_alt, base_az = mount_angles(start[0], standing)
-    wanted = (base_alt + alt1 - alt0, base_az + az1 - az0)
+    declination, hour_angle = by_altaz(latitude, *mount_angles(start[0], standing))
+    believed = altaz_by_hour_angle(latitude, declination, hour_angle + OMEGA_DEG * minutes)
+    points_alt, points_az = (math.radians(one) for one in believed)
     real_alt, real_az = mount_angles(sky[0, 1], standing)
-    cosine = math.sin(wanted[0]) * math.sin(real_alt) + math.cos(wanted[0]) * math.cos(
+    cosine = math.sin(points_alt) * math.sin(real_alt) + math.cos(points_alt) * math.cos(
         real_alt
-    ) * math.cos(wanted[1] - real_az)
+    ) * math.cos(points_az - real_az)
     assert off == pytest.approx(60 * math.degrees(math.acos(min(1, cosine))), abs=0.05)
+
+
+def test_a_motor_that_starts_from_a_wrong_north_loses_its_star():
+    """5° of north off: a star in the south climbs 15.04′ · cos φ · sin 5° a minute too much."""
+    start = horizon_vectors([40.0], [180.0])
+    times = np.array([0.0, 1.0])
+    sky = sky_after(start, 48.7, times)
+    off = offsets_arcmin("altaz", Standing(azimuth_error_deg=5.0), sky, 48.7, times)[0, 1]
+    rate = 15.041 * math.cos(math.radians(48.7)) * math.sin(math.radians(5))
+    assert off == pytest.approx(rate, rel=0.02)
+    told = budget("altaz_motor", north=Reading(value=5.0, is_recorded=True))
+    assert told.gains[0].reading == "north" and "north" in told.instruction
 
 
 @given(latitude=latitudes, altitude=st.floats(5, 70), azimuth=st.floats(0, 360))

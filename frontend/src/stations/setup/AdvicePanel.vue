@@ -3,6 +3,7 @@ import type { Refusal } from '@/api/client'
 import { useSums } from '@/shell/sums'
 import type { AnyAdvice } from './advice'
 import { useBench } from './bench'
+import { unbroken } from './unbroken'
 
 defineProps<{
   advice: AnyAdvice | null
@@ -17,8 +18,6 @@ defineProps<{
 defineEmits<{ record: [] }>()
 const sums = useSums()
 const bench = useBench()
-/** A number and its unit stay on one line. */
-const unbroken = (words: string) => words.replace(/([\d¼½¾.]+) (mm|cm|min|m|turns?|degrees)\b/g, '$1\u00a0$2')
 </script>
 
 <template>
@@ -27,7 +26,7 @@ const unbroken = (words: string) => words.replace(/([\d¼½¾.]+) (mm|cm|min|m|t
     <p v-if="refusal" role="alert" class="refusal">{{ refusal.problem.detail }}</p>
     <template v-else-if="advice">
       <p class="instruction" :class="{ good: advice.is_done, hazard }" role="status">{{ unbroken(advice.instruction) }}</p>
-      <p v-if="advice.detail" class="detail">{{ advice.detail }}</p>
+      <p v-if="advice.detail" class="detail">{{ unbroken(advice.detail) }}</p>
     </template>
     <p v-else-if="prompt" class="instruction">{{ prompt }}</p>
     <slot />

@@ -302,9 +302,11 @@ def _detail(
         return f"Bars: centre to edge without touching it. Nudges are for {label}.{zone}"
     open_words = [READING_WORDS[name] for name in NAMES_OF[drive] if not readings[name].is_recorded]
     open_part = f" Not read yet: {', '.join(open_words)}." if open_words else ""
+    by_itself = " Set by level and north alone: a mount corrected on stars does better."
+    by_itself *= drive == "altaz"
     return (
         "Bars: centre to edge while the mount follows; solid at the worst of the doubts, open as "
-        f"recorded.{open_part}{zone}"
+        f"recorded.{by_itself}{open_part}{zone}"
     )
 
 
@@ -322,7 +324,7 @@ def _sum(
         errors += f", pole {pole.value:+.1f}°"
     formula = {
         "hand": f"radius ÷ ({SIDEREAL_ARCMIN_PER_MIN:.2f}′/min · cos δ)",
-        "altaz": "base turned and tilted; both axes move as the mount believes the target does",
+        "altaz": "turned about the pole as it lies in the turned and tilted base's own frame",
         "equatorial": "turned about the mount's own polar axis at the sidereal rate",
     }[drive]
     return Sum(

@@ -46,13 +46,6 @@ def horizon_vectors(altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> Floats:
     return np.stack(np.broadcast_arrays(*parts), axis=-1)
 
 
-def altaz_of(vectors: Floats) -> tuple[Floats, Floats]:
-    """Return altitudes and azimuths in degrees of horizon vectors (last axis 3)."""
-    east, north, up = np.moveaxis(vectors, -1, 0)
-    altitude = np.degrees(np.arctan2(up, np.hypot(east, north)))
-    return np.asarray(altitude), np.asarray(np.degrees(np.arctan2(east, north)) % 360)
-
-
 def turned(vectors: Floats, axis: Floats, angle_deg: ArrayLike) -> Floats:
     """Return vectors (N, 3) turned about a unit axis by angles (T,), right-handed: (N, T, 3).
 
@@ -88,21 +81,17 @@ def followed(
 ) -> Floats:
     """Return where a mount points after minutes, each target centred at the start: (N, T, 3).
 
-    ``hand`` stays put; ``altaz`` adds the motion it believes the target has to its two axes;
-    ``equatorial`` turns about its own polar axis at the sidereal rate.
+    ``hand`` stays put; ``equatorial`` turns about its own polar axis at the sidereal rate.
+    ``altaz`` takes its base for level and turned to north, and so follows what it believes it
+    points at: about the pole as it lies in its own frame.  A mount that was corrected on stars
+    by its own means does better.
     """
     if drive == "hand":
         return np.broadcast_to(start[:, np.newaxis, :], (len(start), len(minutes), 3))
-    matrix = base_matrix(standing)
-    if drive == "equatorial":
-        lean = standing.pole_altitude_error_deg * (1 if latitude_deg >= 0 else -1)
-        axis = matrix @ horizon_vectors(latitude_deg + lean, 0.0)
-        return turned(start, axis, -SIDEREAL_DEG_PER_MIN * minutes)
-    believed_alt, believed_az = altaz_of(sky_after(start, latitude_deg, minutes))
-    first_alt, first_az = altaz_of(start @ matrix)
-    altitude = first_alt[:, np.newaxis] + believed_alt - believed_alt[:, :1]
-    azimuth = first_az[:, np.newaxis] + believed_az - believed_az[:, :1]
-    return np.asarray(horizon_vectors(altitude, azimuth) @ matrix.T)
+    error_deg = standing.pole_altitude_error_deg if drive == "equatorial" else 0.0
+    lean_deg = error_deg if latitude_deg >= 0 else -error_deg
+    axis = base_matrix(standing) @ horizon_vectors(latitude_deg + lean_deg, 0.0)
+    return turned(start, axis, -SIDEREAL_DEG_PER_MIN * minutes)
 
 
 def offsets_arcmin(

@@ -7,6 +7,7 @@ import { useRungs } from '@/shell/rungs'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import { useBench, type Bench } from '../bench'
+import { unbroken } from '../unbroken'
 
 defineProps<{ bench: Bench }>()
 const rungs = useRungs()
@@ -44,7 +45,7 @@ watch(() => [rungs.selectedKey, evening.version], load)
     <AdvicePanel :advice="budget" :refusal="refusal" :record="budget ? 'Noted' : undefined" @record="store.change('steps/budget/done', 'Recorded.')">
       <ul v-if="budget?.gains.length" class="gains">
         <li v-for="gain in budget.gains" :key="gain.reading">
-          <p>{{ gain.words }}</p>
+          <p>{{ unbroken(gain.words) }}</p>
           <button type="button" class="link-button" @click="store.chosen = STEP_OF[gain.reading]">{{ budget.readings[gain.reading]?.is_recorded ? 'Do it again' : 'Measure it' }}</button>
         </li>
       </ul>
