@@ -44,6 +44,10 @@ def test_a_newtonian_slides_back_for_a_heavy_eyepiece():
     told = advise_balance(BalanceInput(extra_g=500), MIRROR, LEGS)
     assert told.slide_forward_mm < 0 and "back" in told.instruction
     assert "set screw" in told.detail
+    with pytest.raises(OutOfRange, match="less taken off than the tube's own 4"):
+        advise_balance(BalanceInput(extra_g=-4600), MIRROR, LEGS)
+    far = advise_balance(BalanceInput(extra_g=-4500), MIRROR, LEGS)
+    assert "counterweight" in far.instruction and not far.is_done
     assert advise_balance(BalanceInput(extra_g=500), LENS, LEGS).slide_forward_mm > 0
 
 
@@ -107,8 +111,35 @@ def test_cooling_counts_down_from_when_it_came_out():
     assert early.minutes_left == pytest.approx(early.cool_minutes - 10, abs=0.01)
     assert 20 <= advise_cooling(cold, LENS, NOON).cool_minutes <= 30
     assert early.dew_warns and early.optics_c == (6, 8)
-    same = cold.model_copy(update={"tube_c": 10.0})
-    assert advise_cooling(same, MIRROR, NOON).cool_minutes == 0
+    assert "fan" in early.detail and "fan" not in advise_cooling(cold, LENS, NOON).detail
+
+
+def test_a_tube_as_cold_as_the_air_or_colder():
+    """Air of 20 °C at 50 % has its dew point at 9.3 °C by the tables."""
+    air = Weather(air_c=20, humidity_percent=50)
+    same = advise_cooling(CoolInput(weather=air, tube_c=20), MIRROR, NOON)
+    assert same.is_done and same.cool_minutes == 0 and "need not wait" in same.instruction
+    mild = advise_cooling(CoolInput(weather=air, tube_c=10), MIRROR, NOON)
+    assert mild.is_done and not mild.dew_warns
+    wet = advise_cooling(CoolInput(weather=air, tube_c=9), MIRROR, NOON)
+    assert not wet.is_done and wet.dew_warns and "fogs at once" in wet.dew_words
+
+
+@pytest.mark.parametrize(
+    ("humidity", "words", "warns"),
+    [
+        (95, "Dew falls", True),
+        (83, "never wipe", True),
+        (78, "may still dew", False),
+        (60, "Dry", False),
+    ],
+)
+def test_how_near_dew_is(humidity, words, warns):
+    """At 10 °C: dew points 9.2, 7.2, 6.3 and 2.6 °C; optics run at 6 to 8 °C."""
+    told = advise_cooling(
+        CoolInput(weather=Weather(air_c=10, humidity_percent=humidity)), LENS, NOON
+    )
+    assert words in told.dew_words and told.dew_warns is warns
 
 
 def level(seq, along, across=0.0):

@@ -7,6 +7,7 @@ from numpy.typing import ArrayLike, NDArray
 
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.seat import tube_of
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Mount, MountKind, Telescope
 from jade_perch.core.sums import Sum
@@ -68,6 +69,8 @@ def slide_forward_mm(extra_kg: ArrayLike, behind_pivot_mm: ArrayLike, tube_kg: A
 def advise_balance(given: BalanceInput, telescope: Telescope, mount: Mount) -> BalanceAdvice:
     """Return how far to slide the tube, which clamp to set how, and what not to unscrew.
 
+    Raises ``OutOfRange`` for a load taken off that weighs as much as the tube, or more.
+
     Source: handbook sections 1 (step 3) and 4.
     """
     tube = tube_of(telescope)
@@ -75,12 +78,18 @@ def advise_balance(given: BalanceInput, telescope: Telescope, mount: Mount) -> B
     if given.behind_pivot_mm is not None:
         behind_mm = given.behind_pivot_mm
     slide_mm = float(slide_forward_mm(given.extra_g / 1000, behind_mm, tube.mass_kg))
-    slide_mm = 0.0 if np.isnan(slide_mm) else slide_mm
+    if np.isnan(slide_mm):
+        allowed = f"less taken off than the tube's own {tube.mass_kg:.1f} kg"
+        raise OutOfRange(
+            "extra_g", given.extra_g, allowed, "Weigh it again, or give the tube's mass in the kit."
+        )
     is_small = abs(slide_mm) < SLIDE_FELT_MM
     way = "forward" if slide_mm > 0 else "back"
     instruction = f"Hold the tube, open the clamp, slide it {abs(slide_mm):.0f} mm {way}."
     if is_small:
         instruction = "It should stay where you leave it. Let go gently and watch."
+    elif abs(slide_mm) > abs(tube.eyepiece_behind_pivot_mm):
+        instruction = "No sliding balances such a load: put a counterweight on the tube."
     caps = f" {given.caps_counted} caps counted: the same number goes home." * bool(
         given.caps_counted
     )

@@ -21,6 +21,8 @@ CLOSED_TUBE = 1.3  # a corrector at the front keeps warm air in; our estimate
 LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # handbook section 4
 LENS_MM, MIRROR_MM = (60.0, 120.0), (76.0, 150.0)  # apertures those times belong to; ours
 MINUTES_PER_MM = 0.4  # beyond them; our estimate
+LET_WARM = "Leave the caps on until the tube has warmed up."
+COLD_TUBE = "The tube is colder than the dew point: uncapped it fogs at once."
 
 
 class Weather(Frozen):
@@ -101,35 +103,41 @@ def advise_cooling(given: CoolInput, telescope: Telescope, now_utc: datetime) ->
     left = minutes if ready is None else max(0.0, (ready - now_utc).total_seconds() / 60)
     dew = float(dew_point_c(weather.air_c, weather.humidity_percent))
     margin = weather.air_c - dew
-    warns = margin <= DEW_WARN_C
+    is_colder = given.tube_c < dew
     optics = (weather.air_c - RADIATION_C[1], weather.air_c - RADIATION_C[0])
-    if given.out_at_utc is None:
-        instruction = f"Put it out now, caps on: it cools about {minutes:.0f} min."
-    elif left > 0:
-        instruction = f"Wait about {left:.0f} min more; low power is fine meanwhile."
-    else:
-        instruction = "The optics are as cool as the air. Climb as you like."
+    fan = "" if telescope.design == "refractor" else " A fan halves the wait for a mirror."
     return CoolAdvice(
-        instruction=instruction,
-        detail="High power shows the heat first: stars boil and grow spikes until it is out. "
-        "A fan halves the wait for a mirror.",
-        is_done=left <= 0 and given.out_at_utc is not None,
+        instruction=LET_WARM if is_colder else _instruction(given, minutes, left),
+        detail=f"High power shows the heat first: stars boil and grow spikes until it is out.{fan}",
+        is_done=not is_colder and left <= 0 and (given.out_at_utc is not None or minutes == 0),
         sums=[_dew_sum(weather, dew), _cool_sum(telescope, drop, minutes)],
         cool_minutes=minutes,
         ready_at_utc=ready,
         minutes_left=left,
         dew_point_c=dew,
         optics_c=optics,
-        dew_words=_dew_words(margin, optics, dew, warns),
-        dew_warns=warns,
+        dew_words=COLD_TUBE if is_colder else _dew_words(margin, optics, dew),
+        dew_warns=is_colder or margin <= DEW_WARN_C,
     )
 
 
-def _dew_words(margin: float, optics: tuple[float, float], dew: float, warns: bool) -> str:
+def _instruction(given: CoolInput, minutes: float, left: float) -> str:
+    if minutes == 0:
+        return "The tube is no warmer than the air: it need not wait."
+    if given.out_at_utc is None:
+        return f"Put it out now, caps on: it cools about {minutes:.0f} min."
+    if left > 0:
+        return f"Wait about {left:.0f} min more; low power is fine meanwhile."
+    return "The optics are as cool as the air. Climb as you like."
+
+
+def _dew_words(margin: float, optics: tuple[float, float], dew: float) -> str:
     if optics[1] <= dew:
         return "Dew falls on anything that faces the sky: dew cap, gentle warmth, caps between."
-    if warns:
+    if margin <= DEW_WARN_C:
         return f"Air is {margin:.1f}° over the dew point: dew cap on, never wipe a damp lens."
+    if optics[0] <= dew:
+        return f"Air is {margin:.1f}° over the dew point: optics that face the sky may still dew."
     return f"Dry for now: air is {margin:.1f}° over the dew point."
 
 
