@@ -55,7 +55,7 @@ watch(() => evening.version, () => rungs.load())
       <AppHeader @evening="eveningIsOpen = true" @keys="keysAreOpen = true" />
       <StationRail class="rail" />
       <main class="station" :aria-label="String(route.name ?? '')">
-        <p v-if="evening.refusal" class="refusal" role="alert">{{ evening.refusal.problem.detail }}</p>
+        <p v-if="evening.refusal" class="refusal" role="alert">{{ evening.refusal.words }}</p>
         <router-view v-slot="{ Component }">
           <component :is="Component" @evening="eveningIsOpen = true" />
         </router-view>

@@ -21,9 +21,29 @@ export class Refusal extends Error {
 
   /** The cure for one field, ready to stand beside it. */
   for (field: string): string | undefined {
-    const found = this.problem.errors?.find(error => error.field === field || error.field.endsWith(`.${field}`))
+    const found = this.problem.errors?.find(error => isOf(error, field))
     return found && `Allowed: ${found.allowed}. ${found.cure}`
   }
+
+  /** All of it in words; fields by the name people use, not by the one in the message. */
+  get words (): string {
+    return this.besides([])
+  }
+
+  /** What is left to say once each of some fields shows its own finding; empty when nothing is. */
+  besides (fields: readonly string[]): string {
+    const { errors, detail } = this.problem
+    if (!errors?.length) return detail
+    return errors.filter(error => !fields.some(field => isOf(error, field))).map(said).join(' ')
+  }
+}
+
+const isOf = (error: FieldProblem, field: string) => error.field === field || error.field.endsWith(`.${field}`)
+const UNITS = /_(mm|m|deg|arcmin|arcsec|percent|kg|g|c|s|days|years|minutes|utc|mpsas|id|in)$/
+function said (error: FieldProblem): string {
+  const part = error.field.split('.').filter(one => !/^\d+$/.test(one)).pop() ?? error.field
+  const name = part.replace(UNITS, '').replaceAll('_', ' ')
+  return error.detail.replace(`${error.field} is`, `${name.charAt(0).toUpperCase()}${name.slice(1)} is`)
 }
 
 interface CallOptions {

@@ -3,6 +3,7 @@ import { ref, shallowRef, watch } from 'vue'
 import type { Refusal } from '@/api/client'
 import { observers, sites, telescopes, type Observer, type Site, type Telescope } from '@/api/items'
 import PickOrAdd from './PickOrAdd.vue'
+import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
 import { useEvening, type EveningChoice } from './evening'
 import type { Field } from './fields'
@@ -110,7 +111,7 @@ function shiftDate (days: number) {
       />
     </template>
     <v-progress-linear v-else-if="!refusal" indeterminate color="primary" aria-label="Reading places and people" />
-    <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+    <RefusalLine :refusal="refusal" :beside="['date']" />
   </SideSheet>
 </template>
 

@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { Refusal } from '@/api/client'
 import { observations } from '@/api/items'
 import FieldForm from './FieldForm.vue'
+import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
 import { asTyped, type Field } from './fields'
 import { useNotices } from './notices'
@@ -20,6 +21,8 @@ const BEFORE: readonly Field[] = [
   { key: 'glass', label: 'Rung', optional: true },
   { key: 'magnification', label: 'Power', unit: '×' },
 ]
+/** Fields that show what is wrong with them beside themselves. */
+const SHOWN = [...BEFORE.map(field => field.key), 'observed_at_utc', 'words']
 const STEADY_WORDS = ['boiling', 'restless', 'usual', 'calm', 'rock steady']
 const title = computed(() => noting.draft?.id ? 'Change an observation' : 'Note an observation')
 watch(() => noting.draft === null, () => { refusal.value = null })
@@ -73,7 +76,7 @@ async function remove () {
       </fieldset>
       <v-textarea v-model="noting.draft.words" label="In your own words" rows="5" auto-grow :error-messages="refusal?.for('words')" />
     </form>
-    <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+    <RefusalLine :refusal="refusal" :beside="SHOWN" />
     <template #actions>
       <v-btn type="submit" form="note-form" color="primary" variant="flat" :loading="isSaving">Save</v-btn>
       <v-btn v-if="noting.draft?.id" @click="remove">Delete</v-btn>

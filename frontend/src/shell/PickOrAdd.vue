@@ -2,6 +2,7 @@
 import { ref, shallowRef, type Ref } from 'vue'
 import type { Items, Refusal } from '@/api/client'
 import FieldForm from './FieldForm.vue'
+import RefusalLine from './RefusalLine.vue'
 import { asText, asTyped, type Field } from './fields'
 import { useNotices } from './notices'
 
@@ -75,7 +76,7 @@ if (!all.value.length && props.one === 'place') begin(null)
     </div>
     <form v-if="editing" class="form" novalidate @submit.prevent="save">
       <FieldForm v-model="values" :fields="fields" :refusal="refusal" />
-      <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+      <RefusalLine :refusal="refusal" :beside="fields.map(field => field.key)" />
       <div class="buttons">
         <v-btn type="submit" color="primary" variant="flat">Save {{ one }}</v-btn>
         <v-btn v-if="editing.id !== null" @click="remove">Delete</v-btn>

@@ -53,7 +53,7 @@ watch(() => noting.version, load)
     </section>
   </section>
   <section v-else class="empty">
-    <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+    <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <v-progress-linear v-else-if="!all" indeterminate color="primary" aria-label="Reading the journal" />
     <template v-else>
       <svg viewBox="0 0 120 90" width="170" aria-hidden="true"><path d="M14 16h40l6 6 6-6h40v62H66l-6 6-6-6H14zM60 22v62M26 34h22M26 46h22M72 34h22" /></svg>

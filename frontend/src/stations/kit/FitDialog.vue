@@ -30,7 +30,7 @@ watch(isOpen, async now => {
     <v-card class="fit">
       <h1>What fits into what</h1>
       <p class="quiet">A smaller barrel fits a bigger one by an adapter, never the other way round.</p>
-      <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+      <p v-if="refusal" role="alert">{{ refusal.words }}</p>
       <div class="list scroll-y">
         <section v-for="ladder in ladders" :key="ladder.telescope_id ?? 0">
           <h2>{{ ladder.telescope_name }}</h2>

@@ -51,7 +51,7 @@ function close () {
         <input type="file" accept=".csv,.json,text/csv,application/json" class="sr-only" @change="choose">
       </label>
       <v-progress-linear v-if="isBusy" indeterminate color="primary" aria-label="Reading the file" />
-      <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+      <p v-if="refusal" role="alert">{{ refusal.words }}</p>
       <template v-if="report">
         <p role="status">
           <b v-if="report.applied">Done: {{ report.new }} added, {{ report.changed }} replaced.</b>

@@ -2,6 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import type { Refusal } from '@/api/client'
 import FieldForm from '@/shell/FieldForm.vue'
+import RefusalLine from '@/shell/RefusalLine.vue'
 import SideSheet from '@/shell/SideSheet.vue'
 import { asText, asTyped, type Field } from '@/shell/fields'
 import UpkeepList from './UpkeepList.vue'
@@ -76,7 +77,7 @@ async function remove () {
         Say more, if you know it
       </button>
     </form>
-    <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+    <RefusalLine :refusal="refusal" :beside="shown.map(field => field.key)" />
     <UpkeepList v-if="opened && id !== null" :kind="opened.kind" :item-id="id" />
     <template #actions>
       <v-btn type="submit" form="kit-form" color="primary" variant="flat" :loading="isSaving">Save</v-btn>

@@ -65,7 +65,7 @@ onMounted(() => kit.load())
       </v-menu>
     </header>
 
-    <p v-if="kit.refusal" role="alert">{{ kit.refusal.problem.detail }}</p>
+    <p v-if="kit.refusal" role="alert">{{ kit.refusal.words }}</p>
     <div v-if="kit.isEmpty" class="empty">
       <svg viewBox="0 0 320 120" width="360" aria-hidden="true">
         <path d="M12 112h296" /><path d="M84 112 150 62l66 50M150 62v50" /><g transform="rotate(-16 150 50)"><path d="M54 36h150v30H54zM204 42h34v18h-34zM40 32h16v38H40z" /></g>

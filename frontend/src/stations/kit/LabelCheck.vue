@@ -55,7 +55,7 @@ async function check () {
         </template>
         <v-btn type="submit" color="primary" variant="flat">Check it</v-btn>
       </form>
-      <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+      <p v-if="refusal" role="alert" class="small">{{ refusal.words }}</p>
       <section v-if="audit" class="verdict" role="status">
         <p class="says"><s v-if="!audit.holds" class="figures">{{ audit.printed }}×</s><b v-else class="figures">{{ audit.printed }}×</b>{{ ' ' }}{{ audit.verdict }}</p>
         <dl>

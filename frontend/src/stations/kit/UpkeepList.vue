@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import type { Refusal } from '@/api/client'
 import type { Upkeep } from '@/api/items'
 import FieldForm from '@/shell/FieldForm.vue'
+import RefusalLine from '@/shell/RefusalLine.vue'
 import { asText, asTyped, type Field } from '@/shell/fields'
 import { useEvening } from '@/shell/evening'
 import { localStamp } from '@/shell/time'
@@ -70,7 +71,7 @@ const doneToday = (task: Upkeep) => attempt(() => kit.saveUpkeep({ ...task, last
       </div>
     </form>
     <button v-else type="button" class="link-button" @click="begin(null)">Add a task</button>
-    <p v-if="refusal" role="alert" class="small">{{ refusal.problem.detail }}</p>
+    <RefusalLine :refusal="refusal" :beside="editing ? FIELDS.map(field => field.key) : []" />
   </section>
 </template>
 

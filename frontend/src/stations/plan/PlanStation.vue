@@ -70,7 +70,7 @@ watch(() => route.fullPath, focusFind)
     <p v-if="!groups.length" class="quiet">Nothing of that name among Moon and planets.</p>
   </section>
   <section v-else class="empty">
-    <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+    <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <v-progress-linear v-else-if="!isLoaded" indeterminate color="primary" aria-label="Working out the night" />
     <template v-else>
       <svg viewBox="0 0 160 80" width="220" aria-hidden="true"><path d="M4 72h152M20 72V52l18-14 18 14v20" /><path d="M112 18a16 16 0 1 0 14 24 13 13 0 0 1-14-24z" /></svg>

@@ -50,7 +50,7 @@ watch([most, picked, () => props.telescopeId, () => evening.version], load)
       <v-btn-toggle v-model="most" mandatory divided variant="outlined" aria-labelledby="most-words">
         <v-btn v-for="n in 6" :key="n" :value="n">{{ n }}</v-btn>
       </v-btn-toggle>
-      <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+      <p v-if="refusal" role="alert">{{ refusal.words }}</p>
       <article v-if="advice" class="best">
         <h2>Take {{ names(advice.best.eyepiece_ids) }}{{ advice.best.uses_amplifiers ? ' and the amplifiers' : '' }}</h2>
         <p>{{ advice.best.words }}</p>

@@ -66,7 +66,7 @@ watch(() => evening.version, load)
     </div>
   </section>
   <section v-else class="none">
-    <p v-if="refusal" role="alert">{{ refusal.problem.detail }}</p>
+    <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <template v-else><p>A second telescope is needed to compare.</p><v-btn to="/kit" color="primary" variant="flat">Go to the kit</v-btn></template>
   </section>
 </template>

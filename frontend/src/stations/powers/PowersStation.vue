@@ -88,7 +88,7 @@ watch(() => evening.version, loadTonight)
   </section>
 
   <section v-else class="empty">
-    <p v-if="rungs.refusal" role="alert">{{ rungs.refusal.problem.detail }}</p>
+    <p v-if="rungs.refusal" role="alert">{{ rungs.refusal.words }}</p>
     <v-progress-linear v-else-if="rungs.isLoading || !evening.evening" indeterminate color="primary" aria-label="Working out the ladder" />
     <template v-else>
       <svg viewBox="0 0 120 140" width="150" aria-hidden="true"><path d="M38 8v124M82 8v124M38 30h44M38 62h44M38 98h44" /></svg>

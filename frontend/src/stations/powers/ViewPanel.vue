@@ -31,7 +31,7 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
     </v-btn>
     <SaveMenu :host="host" name="view" />
   </header>
-  <p v-if="discs.refusal" role="alert" class="small">{{ discs.refusal.problem.detail }}</p>
+  <p v-if="discs.refusal" role="alert" class="small">{{ discs.refusal.words }}</p>
   <div ref="host" class="discs">
     <figure v-if="discs.disc">
       <ViewDisc :disc="discs.disc" class="one" />

@@ -23,7 +23,7 @@ const bench = useBench()
 <template>
   <aside class="advice scroll-y" aria-label="What to do now">
     <slot name="above" />
-    <p v-if="refusal" role="alert" class="refusal">{{ refusal.problem.detail }}</p>
+    <p v-if="refusal" role="alert" class="refusal">{{ refusal.words }}</p>
     <template v-else-if="advice">
       <p class="instruction" :class="{ good: advice.is_done, hazard }" role="status">{{ unbroken(advice.instruction) }}</p>
       <p v-if="advice.detail" class="detail">{{ unbroken(advice.detail) }}</p>

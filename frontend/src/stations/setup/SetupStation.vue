@@ -31,7 +31,7 @@ watch(() => evening.version, store.load)
     <component :is="current" :key="`${store.chosen}-${store.bench.telescope.id}`" :bench="store.bench" class="step" />
   </section>
   <section v-else class="empty">
-    <p v-if="store.refusal" role="alert">{{ store.refusal.problem.detail }}</p>
+    <p v-if="store.refusal" role="alert">{{ store.refusal.words }}</p>
     <v-progress-linear v-else-if="!store.isLoaded || !evening.evening" indeterminate color="primary" aria-label="Laying out the bench" />
     <template v-else>
       <svg viewBox="0 0 160 96" width="230" aria-hidden="true"><path d="M30 92 80 34l50 58M80 34v58M56 26h48M62 14l44 22" /><circle cx="80" cy="34" r="7" /></svg>

@@ -55,7 +55,7 @@ onMounted(() => ask())
         </v-btn>
         </div>
       </template>
-      <p v-if="refusal" role="alert" class="forbids">{{ refusal.problem.detail }}</p>
+      <p v-if="refusal" role="alert" class="forbids">{{ refusal.words }}</p>
     </template>
     <template v-else>
       <p><b>Open since {{ clockTime(board.session?.opened_at_utc, evening.zone) }}</b>, {{ board.session?.filter_name }} on {{ board.session?.telescope_name }}. Somebody stays with it all the time.</p>

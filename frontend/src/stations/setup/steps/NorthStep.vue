@@ -55,7 +55,7 @@ watch(method, now => { if (now !== 'compass') stop() })
       <v-btn-toggle v-model="method" mandatory divided variant="outlined" class="ways" aria-label="How to find north">
         <v-btn v-for="(word, name) in WAYS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
-      <p v-if="boardRefusal" role="alert">{{ boardRefusal.problem.detail }}</p>
+      <p v-if="boardRefusal" role="alert">{{ boardRefusal.words }}</p>
       <template v-if="board">
         <p v-if="method === 'compass'" class="how">{{ board.magnetic_words }}</p>
         <p v-else-if="method === 'polaris'" class="how">{{ board.polaris_words }}</p>
