@@ -82,7 +82,7 @@ def _check_header(header: Sequence[str]) -> None:
     if twice:
         raise OutOfRange("header", twice[0], "each column once", "Remove one of the two.")
     if "item" not in header:
-        raise OutOfRange("header", "(missing)", "a column item", "Add the column item.")
+        raise OutOfRange("header", "(missing)", "a column “item”", "Add it: telescope, eyepiece …")
 
 
 def _parse(line: int, header: Sequence[str], cells: Sequence[str]) -> Record:

@@ -302,8 +302,11 @@ def _detail(
         return f"Bars: centre to edge without touching it. Nudges are for {label}.{zone}"
     open_words = [READING_WORDS[name] for name in NAMES_OF[drive] if not readings[name].is_recorded]
     open_part = f" Not read yet: {', '.join(open_words)}." if open_words else ""
-    by_itself = " Set by level and north alone: a mount corrected on stars does better."
-    by_itself *= drive == "altaz"
+    by_itself = (
+        " Set by level and north alone: a mount corrected on stars does better."
+        if drive == "altaz"
+        else " A motor or your hand turns the one knob at the sky's pace."
+    )
     return (
         "Bars: centre to edge while the mount follows; solid at the worst of the doubts, open as "
         f"recorded.{by_itself}{open_part}{zone}"
