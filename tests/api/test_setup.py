@@ -141,6 +141,9 @@ def test_a_solar_session_opens_only_through_the_checklist(demo):
     assert closed["session"] is None and closed["forbids"] == []
     (logged,) = demo.get("/api/setup/solar/sessions").json()
     assert logged["closed_at_utc"] == "2027-02-13T16:10:00Z"
+    demo.delete(f"/api/kit/upkeeps/{task['upkeep']['id']}")  # as if nobody had ever inspected it
+    never = refused(demo.post("/api/setup/solar", json={"filter_id": filter_id, "done": every}))
+    assert "no inspection is noted" in never["detail"]
 
 
 def test_other_steps_answer_and_bad_values_name_their_field(demo):

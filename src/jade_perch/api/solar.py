@@ -14,14 +14,15 @@ from jade_perch.core.bench.solar import (
     SolarOpening,
     SolarSession,
     advise_shadow,
+    barred_filters,
     require_filter,
+    solar_filters,
     solar_forbids,
+    still_open,
 )
-from jade_perch.core.evening.checklist import Due, due_tasks
-from jade_perch.core.kit import LightFilter
 from jade_perch.core.safety import sun_at
 from jade_perch.store.items import add_item, get_item, list_items
-from jade_perch.store.kit import LIGHT_FILTERS, UPKEEPS, item_names
+from jade_perch.store.kit import LIGHT_FILTERS, UPKEEPS
 from jade_perch.store.setup import SOLAR_SESSIONS, close_session, open_session
 
 router = APIRouter(prefix="/setup/solar", tags=["setup"])
@@ -30,49 +31,39 @@ router = APIRouter(prefix="/setup/solar", tags=["setup"])
 @router.get("")
 def get_solar(here: Here) -> SolarBoard:
     """Return the checklist, and what forbids a session now."""
-    return solar_board(here, *_filters(here))
-
-
-def solar_board(here: Setting, filters: list[LightFilter], due: dict[int, Due]) -> SolarBoard:
-    """Return what stands between now and a session; ``due`` are overdue inspections."""
-    session = open_session(here.db)
-    is_up = sun_at(here.site, here.now_utc).is_up
+    session, is_up = open_session(here.db), sun_at(here.site, here.now_utc).is_up
+    is_open = still_open(session, here.telescope, here.now_utc, is_up)
+    filters = solar_filters(list_items(here.db, LIGHT_FILTERS))
     return SolarBoard(
         checks=CHECKS,
         caution=SOLAR_CAUTION,
         filters=filters,
-        forbids=solar_forbids(filters, due, is_up, session is not None),
-        session=session,
+        forbids=solar_forbids(filters, barred_here(here), is_up, is_open),
+        session=session if is_open else None,
     )
 
 
-def _filters(here: Setting) -> tuple[list[LightFilter], dict[int, Due]]:
-    """Return the solar front filters, and the overdue or missing inspections by filter id."""
-    filters = [one for one in list_items(here.db, LIGHT_FILTERS) if one.kind == "solar_front"]
-    upkeeps = list_items(here.db, UPKEEPS)
-    due = due_tasks(upkeeps, item_names(here.db), here.now_utc.date())
-    inspections = [one for one in due if one.upkeep.task == "inspection"]
-    overdue = {
-        one.upkeep.item_id: one for one in inspections if one.upkeep.item_kind == "light_filter"
-    }
-    return filters, overdue
+def barred_here(here: Setting) -> dict[int, str]:
+    """Return why filters of the kit may not be used today, by their id."""
+    filters = solar_filters(list_items(here.db, LIGHT_FILTERS))
+    return barred_filters(filters, list_items(here.db, UPKEEPS), here.now_utc.date())
 
 
 @router.post("", status_code=201)
 def open_solar(opening: SolarOpening, here: Here) -> SolarBoard:
     """Open a session; refused unless every check was done and the filter inspected in time."""
-    filters, due = _filters(here)
-    board = solar_board(here, filters, due)
+    board = get_solar(here)
     if board.forbids:
         raise SolarForbidden(board.forbids)
-    require_filter(filters, due, opening.filter_id)
+    require_filter(board.filters, barred_here(here), opening.filter_id)
+    close_solar(here)  # one from hours ago or on another tube, if any
     session = SolarSession(
         telescope_name=here.telescope.name,
         filter_name=get_item(here.db, LIGHT_FILTERS, opening.filter_id).name,
         opened_at_utc=here.now_utc,
     )
     add_item(here.db, SOLAR_SESSIONS, session)
-    return solar_board(here, filters, due)
+    return get_solar(here)
 
 
 @router.post("/close")

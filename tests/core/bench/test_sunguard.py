@@ -1,14 +1,21 @@
 """The Sun guard against another library, across midnight, in polar and southern places."""
 
 import math
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 
 import ephem
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from jade_perch.core.bench.solar import SolarOpening, shadow_off_deg, solar_forbids
+from jade_perch.core.bench.solar import (
+    SolarOpening,
+    SolarSession,
+    barred_filters,
+    shadow_off_deg,
+    solar_forbids,
+    still_open,
+)
 from jade_perch.core.bench.sunguard import (
     Landmark,
     SunRefusal,
@@ -18,6 +25,7 @@ from jade_perch.core.bench.sunguard import (
     sun_ring,
 )
 from jade_perch.core.errors import OutOfRange
+from jade_perch.core.kit import LightFilter, Telescope, Upkeep
 from jade_perch.core.site import Site
 
 COMMON = Site(name="C", latitude_deg=48.7, longitude_deg=8.1, zone="Europe/Berlin")
@@ -172,6 +180,41 @@ def test_a_solar_session_wants_every_check_and_an_inspected_filter():
         "No full-aperture solar front filter is in the kit."
     ]
     assert "down" in solar_forbids([], {}, False, False)[0]
+
+
+def test_only_an_inspected_filter_may_stand_before_the_sun():
+    foils = [LightFilter(id=n, name=f"Foil {n}", kind="solar_front") for n in (1, 2, 3)]
+    task = {"item_kind": "light_filter", "task": "inspection", "every_days": 180}
+    upkeeps = [
+        Upkeep(item_id=1, last_done=date(2027, 1, 1), **task),
+        Upkeep(item_id=2, last_done=date(2026, 1, 1), **task),
+        Upkeep(item_id=3, item_kind="light_filter", task="cleaning", every_days=365),
+    ]
+    barred = barred_filters(foils, upkeeps, date(2027, 2, 13))
+    assert set(barred) == {2, 3}
+    assert "due for" in barred[2] and barred[3] == "Foil 3: no inspection is noted."
+    assert solar_forbids(foils, barred, True, False) == []  # one of them is good
+    assert "no inspection is noted" in solar_forbids(foils[2:], barred, True, False)[0]
+
+
+@pytest.mark.parametrize(
+    ("hours", "tube", "is_up", "counts"),
+    [
+        (1, "Own", True, True),
+        (7, "Own", True, False),
+        (24, "Own", True, False),
+        (1, "Other", True, False),
+        (1, "Own", False, False),
+        (-1, "Own", True, False),
+    ],
+)
+def test_a_session_counts_for_its_tube_and_its_hours_alone(hours, tube, is_up, counts):
+    opened = datetime(2027, 6, 1, 9, tzinfo=UTC)
+    session = SolarSession(telescope_name="Own", filter_name="Foil", opened_at_utc=opened)
+    telescope = Telescope(name=tube, aperture_mm=80, focal_length_mm=600, design="refractor")
+    assert still_open(session, telescope, opened + timedelta(hours=hours), is_up) is counts
+    ended = session.model_copy(update={"closed_at_utc": opened})
+    assert not still_open(ended, telescope, opened, True)
 
 
 @pytest.mark.parametrize("off_deg", [0.0, 0.5, 5.0, 30.0, 70.0])

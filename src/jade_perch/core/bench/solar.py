@@ -1,7 +1,7 @@
 """A solar session: opened only through the filter's checklist, aimed by the tube's shadow."""
 
 from collections.abc import Mapping, Sequence
-from datetime import datetime
+from datetime import date, datetime, timedelta
 from typing import Annotated, Literal, Self
 
 import numpy as np
@@ -10,9 +10,9 @@ from pydantic import model_validator
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.seat import tube_of
 from jade_perch.core.errors import JobError, OutOfRange
-from jade_perch.core.evening.checklist import Due
+from jade_perch.core.evening.checklist import is_due, upkeep_state
 from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime, refused
-from jade_perch.core.kit import LightFilter, Telescope
+from jade_perch.core.kit import LightFilter, Telescope, Upkeep
 from jade_perch.core.sums import Sum
 
 CheckName = Literal["maker", "pinholes", "finders", "fitted", "tugged", "sky_test", "company"]
@@ -29,6 +29,7 @@ SOLAR_CAUTION = (
     "Looking at the Sun through a telescope without such a filter blinds at once. In doubt, "
     "do not look: replace the filter. Its maker's instructions go before ours."
 )
+SESSION_LASTS = timedelta(hours=6)  # as long as one may work by day; our choice
 FOUND_DEG = 0.25  # the Sun's half width: nearer than this it stands in a long eyepiece's field
 
 
@@ -90,10 +91,51 @@ class SolarForbidden(JobError):
         super().__init__(" ".join(reasons))
 
 
+def solar_filters(filters: Sequence[LightFilter]) -> list[LightFilter]:
+    """Return the full-aperture front filters, the only ones that may stand before the Sun."""
+    return [one for one in filters if one.kind == "solar_front"]
+
+
+def barred_filters(
+    filters: Sequence[LightFilter], upkeeps: Sequence[Upkeep], today: date
+) -> dict[int, str]:
+    """Return why filters may not be used, by their id: inspection overdue, or none noted at all.
+
+    Source: handbook section 7; a doubtful filter is not looked through.
+    """
+    barred = {}
+    for one in filters:
+        states = [
+            upkeep_state(task, one.name, today)
+            for task in upkeeps
+            if (task.item_kind, task.item_id, task.task) == ("light_filter", one.id, "inspection")
+        ]
+        late = [state.words for state in states if is_due(state)]
+        if one.id is not None and (late or not states):
+            barred[one.id] = late[0] if late else f"{one.name}: no inspection is noted."
+    return barred
+
+
+def still_open(
+    session: SolarSession | None, telescope: Telescope, now_utc: datetime, sun_is_up: bool
+) -> bool:
+    """Return whether a session counts: for this telescope, the Sun still up, not hours old.
+
+    What was checked this morning, or on another tube, is checked again.
+    """
+    if session is None or session.closed_at_utc is not None or not sun_is_up:
+        return False
+    is_fresh = timedelta(0) <= now_utc - session.opened_at_utc <= SESSION_LASTS
+    return is_fresh and session.telescope_name == telescope.name
+
+
 def solar_forbids(
-    filters: Sequence[LightFilter], due: Mapping[int, Due], sun_is_up: bool, session_is_open: bool
+    filters: Sequence[LightFilter],
+    barred: Mapping[int, str],
+    sun_is_up: bool,
+    session_is_open: bool,
 ) -> list[str]:
-    """Return what forbids opening a session; ``due`` holds overdue inspections by filter id.
+    """Return what forbids opening a session; ``barred`` says by id which filters may not be used.
 
     Source: handbook section 7.
     """
@@ -104,15 +146,17 @@ def solar_forbids(
         reasons.append("A session is open already; close it first.")
     if not filters:
         reasons.append("No full-aperture solar front filter is in the kit.")
-    elif all(one.id in due for one in filters):
-        words = " ".join(due[one.id].words for one in filters if one.id is not None)
+    elif all(one.id in barred for one in filters):
+        words = " ".join(barred[one.id] for one in filters if one.id is not None)
         reasons.append(f"{words} Inspect it and note it in the kit first.")
     return reasons
 
 
-def require_filter(filters: Sequence[LightFilter], due: Mapping[int, Due], filter_id: int) -> None:
+def require_filter(
+    filters: Sequence[LightFilter], barred: Mapping[int, str], filter_id: int
+) -> None:
     """Raise ``OutOfRange`` unless the named filter is a solar front filter, inspected in time."""
-    good = [one for one in filters if one.id not in due]
+    good = [one for one in filters if one.id not in barred]
     if filter_id not in [one.id for one in good]:
         names = ", ".join(one.name for one in good)
         cure = "Choose one that was inspected in time."

@@ -47,8 +47,12 @@ def due_tasks(
         for one in upkeeps
         if (one.item_kind, one.item_id) in names
     ]
-    due = [one for one in states if one.due_since_days is None or one.due_since_days >= 0]
-    return sorted(due, key=_urgency)
+    return sorted((one for one in states if is_due(one)), key=_urgency)
+
+
+def is_due(state: Due) -> bool:
+    """Return whether a task is due today or longer, or was never done."""
+    return state.due_since_days is None or state.due_since_days >= 0
 
 
 def _urgency(due: Due) -> tuple[bool, bool, int]:
