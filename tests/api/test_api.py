@@ -212,6 +212,32 @@ def test_the_table_of_rungs_as_a_file(demo):
 
 
 @pytest.mark.parametrize(
+    ("query", "actual", "holds"),
+    [
+        ("audit/eyepiece?focal_length_mm=10&printed=100", 76.0, False),  # 760 ÷ 10
+        ("audit/eyepiece?focal_length_mm=10&printed=150&factor=2", 152.0, True),
+        ("audit/largest?printed=450", 280.0, False),  # 2 · 140
+        ("audit/largest?printed=280", 280.0, True),
+        ("audit/amplifier?printed=3", 3.0, True),  # from 8.1 mm up: 30, 18 and 13 mm
+        ("audit/amplifier?printed=10", 1.0, True),  # the 30 mm alone
+    ],
+)
+def test_labels_are_checked_against_the_telescope(demo, query, actual, holds):
+    found = demo.get(f"/api/powers/{query}&telescope_id=1").json()
+    assert found["actual"] == pytest.approx(actual, abs=0.01)
+    assert found["holds"] is holds
+    assert (found["would_need"] == "Nothing more.") is holds
+
+
+def test_a_case_and_a_measured_field(demo):
+    case = demo.get("/api/powers/case?telescope_id=1&most_eyepieces=2&picked_id=1").json()
+    assert len(case["best"]["eyepiece_ids"]) == 2
+    assert case["picked"]["off_percent"] >= case["best"]["off_percent"]
+    field = demo.get("/api/powers/drift?elapsed_s=60").json()["true_field_deg"]
+    assert field == pytest.approx(0.2507, abs=0.0001)  # 60 · 15.041″
+
+
+@pytest.mark.parametrize(
     ("query", "field"),
     [
         ("audit/eyepiece?telescope_id=1&focal_length_mm=0&printed=100", "focal_length_mm"),
