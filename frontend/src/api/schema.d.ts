@@ -2767,8 +2767,8 @@ export interface components {
          * NorthInput
          * @description How north was found, and what was measured.
          *
-         *     ``read_deg`` is what the mount's circle or the compass shows on something of known true
-         *     bearing; a drift is positive when the star moved toward the north.
+         *     ``read_deg`` is what the mount's circle shows on something of known true bearing, or the
+         *     compass along the mount's mark; a drift is positive when the star moved toward the north.
          */
         NorthInput: {
             /** Drift Arcmin */

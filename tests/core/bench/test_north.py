@@ -143,6 +143,10 @@ def test_what_to_turn_by_compass_polaris_and_shadow():
     south = advise_north(NorthInput(method="compass"), site(-38.9, 177.5), EQUATORIAL, EVENING)
     reads = 180 - magnetic_at(site(-38.9, 177.5), EVENING).declination_deg
     assert f"until the compass reads {reads:.0f}°" in south.instruction
+    off = NorthInput(method="compass", read_deg=(reads + 5) % 360)
+    read = advise_north(off, site(-38.9, 177.5), EQUATORIAL, EVENING)
+    assert read.azimuth_error_deg == pytest.approx(5) and not read.is_done
+    assert read.instruction.startswith("Turn the whole mount 5.0° counter-clockwise")
     star = ephem.star("Polaris")
     star.compute(observer_at(48.7, EVENING))
     off = (math.degrees(star.az) + 180) % 360 - 180

@@ -35,6 +35,7 @@ SCALE_DOUBT_DEG = 1.0  # how well a small latitude scale is read; our estimate
 UNREAD_NORTH_DEG, UNREAD_TILT_ARCMIN = 10.0, 60.0  # by eye, when nobody has measured; our estimate
 POLARIS_LOWEST_DEG = 5.0  # lower it drowns in haze
 SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short a one
+SET_BY = ("set by this way, so no error is known", "doubt alone")
 OTHER_WAYS = "a way that works at this place and minute"
 CLOSE_ENOUGH_DEG = 1.0  # error of north that is fine to start with; our estimate
 
@@ -77,8 +78,8 @@ class NorthBoard(Frozen):
 class NorthInput(Frozen):
     """How north was found, and what was measured.
 
-    ``read_deg`` is what the mount's circle or the compass shows on something of known true
-    bearing; a drift is positive when the star moved toward the north.
+    ``read_deg`` is what the mount's circle shows on something of known true bearing, or the
+    compass along the mount's mark; a drift is positive when the star moved toward the north.
     """
 
     method: Method
@@ -273,7 +274,12 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
         drift = given.drift_arcmin or 0.0
         error = drift_azimuth_error_deg(drift, given.drift_minutes, site.latitude_deg)
     elif given.method == "compass":
-        turn, doubt = _by_compass(site, moment_utc, mount, given.near_iron)
+        magnetic = _compass(site, moment_utc, mount)
+        doubt = _compass_doubt_deg(magnetic, given.near_iron)
+        if given.read_deg is None:
+            turn = f"Turn the mount until the compass reads {magnetic.reading_deg:.0f}°, then lock."
+        else:
+            error = (given.read_deg - magnetic.reading_deg + 180) % 360 - 180
     elif given.method == "polaris":
         turn = _by_polaris(site, moment_utc)
     else:
@@ -292,16 +298,17 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
     )
 
 
-def _by_compass(
-    site: Site, moment_utc: datetime, mount: Mount, near_iron: bool
-) -> tuple[str, float]:
-    """Return what to turn by the compass, and its doubt in degrees."""
+def _compass(site: Site, moment_utc: datetime, mount: Mount) -> Magnetic:
     magnetic = magnetic_at(site, moment_utc, _toward_deg(site, mount))
     if magnetic.is_useless:
         raise OutOfRange("method", "compass", OTHER_WAYS, magnetic.words)
-    doubt = WEAK_DOUBT_DEG if magnetic.is_poor else DOUBT_DEG["compass"]
-    turn = f"Turn the mount until the compass reads {magnetic.reading_deg:.0f}°, then lock it."
-    return turn, IRON_DOUBT_DEG if near_iron else doubt
+    return magnetic
+
+
+def _compass_doubt_deg(magnetic: Magnetic, near_iron: bool) -> float:
+    if near_iron:
+        return IRON_DOUBT_DEG
+    return WEAK_DOUBT_DEG if magnetic.is_poor else DOUBT_DEG["compass"]
 
 
 def _by_polaris(site: Site, moment_utc: datetime) -> str:
@@ -344,11 +351,14 @@ def _north_detail(given: NorthInput, doubt: float, mount: Mount) -> str:
 def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum:
     formula, worked = {
         "landmark": ("known − read", f"{given.known_deg}° − {given.read_deg}°"),
+        "compass": ("compass − what it should read", f"compass {given.read_deg}°")
+        if given.read_deg is not None
+        else SET_BY,
         "drift": (
             "drift ÷ drift of an axis one degree off, by exact rotation",
             f"{given.drift_arcmin}′ in {given.drift_minutes} min at {site.latitude_deg:.1f}°",
         ),
-    }.get(given.method, ("set by this way, so no error is known", "doubt alone"))
+    }.get(given.method, SET_BY)
     return Sum(
         title="Error of north",
         formula=formula,

@@ -18,23 +18,22 @@ const board = shallowRef<Schema<'NorthBoard'> | null>(null)
 const boardRefusal = shallowRef<Refusal | null>(null)
 const method = ref<'compass' | 'polaris' | 'shadow' | 'landmark' | 'drift'>('compass')
 const nearIron = ref(false)
-const typed = ref({ read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '10', scale_deg: '' })
-const { shown, isOn, start, stop } = useInstrument('compass')
+const typed = ref({ compass_deg: '', read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '10', scale_deg: '' })
+const { shown, isOn, isUsable, start, stop } = useInstrument('compass')
 const isEquatorial = computed(() => props.bench.mount.kind === 'equatorial')
 const WAYS = { compass: 'Compass', polaris: 'Polaris', shadow: 'Shadow', landmark: 'Landmark', drift: 'Star drift' } as const
+/** What the live compass reads, as text like a typed one; null without it. */
+const liveDeg = computed(() => isOn.value && isUsable.value ? shown.value?.values?.[0]?.toFixed(1) ?? null : null)
 const input = computed(() => {
   const { read_deg, known_deg, drift_arcmin, drift_minutes, scale_deg } = typed.value
+  const compass_deg = isOn.value ? liveDeg.value ?? '' : typed.value.compass_deg
   const scale = isEquatorial.value && scale_deg.trim() ? { scale_deg } : {}
   if (method.value === 'landmark') return read_deg.trim() && known_deg.trim() ? { method: method.value, read_deg, known_deg, ...scale } : null
   if (method.value === 'drift') return drift_arcmin.trim() ? { method: method.value, drift_arcmin, drift_minutes, ...scale } : null
-  return { method: method.value, near_iron: nearIron.value, ...scale }
+  if (method.value === 'compass') return { method: method.value, near_iron: nearIron.value, ...(compass_deg.trim() ? { read_deg: compass_deg } : {}), ...scale }
+  return { method: method.value, ...scale }
 })
-const { advice, refusal, record } = useAdvice<Schema<'NorthAdvice'>>('north', input)
-const toGo = computed(() => {
-  const want = board.value?.magnetic?.reading_deg
-  const have = shown.value?.values?.[0]
-  return want === undefined || have === undefined ? null : (want - have + 540) % 360 - 180
-})
+const { advice, refusal, record } = useAdvice<Schema<'NorthAdvice'>>('north', input, { waitMs: 250 })
 async function load () {
   try {
     board.value = await call<Schema<'NorthBoard'>>('/setup/north')
@@ -66,12 +65,15 @@ watch(method, now => { if (now !== 'compass') stop() })
         </p>
         <p v-else-if="method === 'landmark'" class="how">Aim at something of known true bearing, read the circle, type both.</p>
         <p v-else class="how">Follow a star near the meridian, {{ board.pole_is_south ? 'in the north' : 'in the south' }}, with one axis only; see how far it leaves toward the north.</p>
-        <div class="drawing"><NorthDial :board="board" :live-deg="shown?.values?.[0] ?? null" :error-deg="advice?.azimuth_error_deg ?? null" /></div>
+        <div class="drawing"><NorthDial :board="board" :live-deg="shown?.values?.[0] ?? null" :error-deg="liveDeg === null ? advice?.azimuth_error_deg ?? null : null" /></div>
         <template v-if="method === 'compass'">
           <div class="row">
             <v-btn @click="isOn ? stop() : start()">{{ isOn ? 'Stop the live compass' : 'Use the live compass' }}</v-btn>
+            <v-text-field
+              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" suffix="°" inputmode="decimal" :disabled="liveDeg !== null"
+              :error-messages="refusal?.for('read_deg')" @update:model-value="typed.compass_deg = $event"
+            />
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
-            <b v-if="toGo !== null" class="figures to-go" role="status">{{ Math.abs(toGo) < 1 ? 'there' : `turn ${Math.abs(toGo).toFixed(0)}° ${toGo > 0 ? 'right' : 'left'}` }}</b>
           </div>
           <div v-if="isOn" class="row"><LiveLine :shown="shown" /><StandIn kind="compass" /></div>
         </template>
@@ -102,6 +104,6 @@ watch(method, now => { if (now !== 'compass') stop() })
 .row { display: flex; gap: 16px; align-items: center; flex-wrap: wrap; flex: none; }
 .row > .v-switch { flex: none; }
 .scale { flex: none; }
-.to-go { font-size: 20px; }
+.compass { max-width: 130px; }
 .order { margin: 0; padding-left: 20px; display: grid; gap: 4px; }
 </style>
