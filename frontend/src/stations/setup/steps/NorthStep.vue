@@ -70,7 +70,7 @@ watch(method, now => { if (now !== 'compass') stop() })
           <div class="row">
             <v-btn @click="isOn ? stop() : start()">{{ isOn ? 'Stop the live compass' : 'Use the live compass' }}</v-btn>
             <v-text-field
-              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" suffix="°" inputmode="decimal" :disabled="liveDeg !== null"
+              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" suffix="°" inputmode="decimal" :readonly="liveDeg !== null"
               :error-messages="refusal?.for('read_deg')" @update:model-value="typed.compass_deg = $event"
             />
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
