@@ -15,24 +15,14 @@ from jade_perch.core.bench.solar import ShadowInput
 from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.errors import field_problems
 from jade_perch.core.fields import Range
-from jade_perch.core.kit import (
-    Amplifier,
-    Diagonal,
-    Eyepiece,
-    Finder,
-    LightFilter,
-    Mount,
-    Observer,
-    Telescope,
-    Upkeep,
-)
+from jade_perch.core.kit import LightFilter
+from jade_perch.core.records import MODELS as KEPT
 from jade_perch.core.site import Site
 from jade_perch.standins.instruments import InstrumentSettings
 
 MODELS = (
-    Telescope, Eyepiece, Amplifier, Diagonal, Finder, Mount, LightFilter, Observer, Upkeep, Site,
-    StandInput, RoundVial, StraightVials, TwoAxes, BalanceInput, Landmark, FinderInput, FocusInput,
-    Parfocal, Weather, ShadowInput, InstrumentSettings,
+    *KEPT.values(), Site, StandInput, RoundVial, StraightVials, TwoAxes, BalanceInput, Landmark,
+    FinderInput, FocusInput, Parfocal, Weather, ShadowInput, InstrumentSettings,
 )  # fmt: skip
 
 

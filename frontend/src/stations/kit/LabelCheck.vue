@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { call, Refusal, type Schema } from '@/api/client'
+import RefusalLine from '@/shell/RefusalLine.vue'
 import { useEvening } from '@/shell/evening'
 import { useKit } from './kitStore'
 
@@ -55,7 +56,7 @@ async function check () {
         </template>
         <v-btn type="submit" color="primary" variant="flat">Check it</v-btn>
       </form>
-      <p v-if="refusal" role="alert" class="small">{{ refusal.words }}</p>
+      <RefusalLine :refusal="refusal" />
       <section v-if="audit" class="verdict" role="status">
         <p class="says"><s v-if="!audit.holds" class="figures">{{ audit.printed }}×</s><b v-else class="figures">{{ audit.printed }}×</b>{{ ' ' }}{{ audit.verdict }}</p>
         <dl>

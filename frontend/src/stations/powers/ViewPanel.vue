@@ -3,6 +3,7 @@ import { mdiCheck } from '@mdi/js'
 import { onMounted, ref, watch } from 'vue'
 import SaveMenu from '@/drawings/SaveMenu.vue'
 import ViewDisc from '@/drawings/ViewDisc.vue'
+import RefusalLine from '@/shell/RefusalLine.vue'
 import { useEvening } from '@/shell/evening'
 import { useRungs } from '@/shell/rungs'
 import { minutesSeconds } from '@/shell/time'
@@ -31,7 +32,7 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
     </v-btn>
     <SaveMenu :host="host" name="view" />
   </header>
-  <p v-if="discs.refusal" role="alert" class="small">{{ discs.refusal.words }}</p>
+  <RefusalLine :refusal="discs.refusal" />
   <div ref="host" class="discs">
     <figure v-if="discs.disc">
       <ViewDisc :disc="discs.disc" class="one" />

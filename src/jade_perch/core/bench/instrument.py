@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from jade_perch.core.bench.angles import signed_deg
 from jade_perch.core.errors import OutOfRange, field_problems, shown
 from jade_perch.core.fields import Frozen, Range
 
@@ -132,7 +133,7 @@ def _values(line: LevelLine | CompassLine) -> tuple[float, ...]:
 
 
 def _apart_deg(one: tuple[float, ...], other: tuple[float, ...]) -> float:
-    return max(abs((a - b + 180) % 360 - 180) for a, b in zip(one, other, strict=True))
+    return max(abs(signed_deg(a - b)) for a, b in zip(one, other, strict=True))
 
 
 def _middle(watch: Watch) -> tuple[float, ...]:
@@ -140,7 +141,7 @@ def _middle(watch: Watch) -> tuple[float, ...]:
     last = watch.window[-1]
     columns = zip(*watch.window, strict=True)
     return tuple(
-        base + median((value - base + 180) % 360 - 180 for value in column)
+        base + median(signed_deg(value - base) for value in column)
         for base, column in zip(last, columns, strict=True)
     )
 

@@ -7,6 +7,7 @@ import numpy as np
 from pydantic import model_validator
 
 from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.angles import signed_deg
 from jade_perch.core.bench.magnetic import COMPASS_DOUBT_DEG, Magnetic, magnetic_at
 from jade_perch.core.bench.sunguard import sun_path
 from jade_perch.core.bench.tracking import Standing, followed, horizon_vectors, sky_after
@@ -38,8 +39,6 @@ SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short 
 SET_BY = ("set by this way, so no error is known", "doubt alone")
 OTHER_WAYS = "a way that works at this place and minute"
 CLOSE_ENOUGH_DEG = 1.0  # error of north that is fine to start with; our estimate
-
-
 NO_STAR = "South of the equator no bright star marks the pole: shadow, landmark or star drift."
 LOW_STAR = "Polaris is too low here: shadow, landmark or star drift."
 
@@ -135,7 +134,7 @@ def polaris_at(site: Site, moment_utc: datetime) -> Polaris | None:
     altitude, azimuth = moment.altaz_deg(site, direction)
     if altitude < POLARIS_LOWEST_DEG:
         return None
-    offset = float((azimuth + 180) % 360 - 180)
+    offset = signed_deg(float(azimuth))
     side = "east" if offset > 0 else "west"
     _, sun, _ = sun_path(site, moment_utc, timedelta(minutes=1))
     by_day = " It shows only after dusk." if sun[0] > POLARIS_SUN_DEG else ""
@@ -144,6 +143,11 @@ def polaris_at(site: Site, moment_utc: datetime) -> Polaris | None:
         altitude_deg=float(refracted_deg(altitude)),
         words=f"Polaris stands {abs(offset):.2f}° {side} of true north at this minute.{by_day}",
     )
+
+
+def _no_polaris(site: Site) -> str:
+    """Return in words why there is no Polaris to use."""
+    return NO_STAR if site.latitude_deg < 0 else LOW_STAR
 
 
 def shadow_at(site: Site, moment_utc: datetime) -> Shadow:
@@ -185,8 +189,7 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
         magnetic_words = magnetic.words
     except OutOfRange as outside:
         magnetic_words = str(outside)
-    polaris = None if is_south else polaris_at(site, moment_utc)
-    polaris_words = polaris.words if polaris else NO_STAR if is_south else LOW_STAR
+    polaris = polaris_at(site, moment_utc)
     return NorthBoard(
         pole_is_south=is_south,
         latitude_scale_deg=abs(site.latitude_deg),
@@ -194,7 +197,7 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
         magnetic=magnetic,
         magnetic_words=magnetic_words,
         polaris=polaris,
-        polaris_words=polaris_words,
+        polaris_words=_no_polaris(site) if polaris is None else polaris.words,
         shadow=shadow_at(site, moment_utc),
         order=_order(mount, is_south),
         sums=[] if magnetic is None else [_compass_sum(magnetic, toward_deg)],
@@ -269,7 +272,7 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
     turn = "North is close enough. Lock it and leave it alone."
     if given.method == "landmark" and given.read_deg is not None and given.known_deg is not None:
         # a circle that reads too little is turned too far clockwise
-        error = (given.known_deg - given.read_deg + 180) % 360 - 180
+        error = signed_deg(given.known_deg - given.read_deg)
     elif given.method == "drift" and given.drift_minutes is not None:
         drift = given.drift_arcmin or 0.0
         error = drift_azimuth_error_deg(drift, given.drift_minutes, site.latitude_deg)
@@ -279,7 +282,7 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
         if given.read_deg is None:
             turn = f"Turn the mount until the compass reads {magnetic.reading_deg:.0f}°, then lock."
         else:
-            error = (given.read_deg - magnetic.reading_deg + 180) % 360 - 180
+            error = signed_deg(given.read_deg - magnetic.reading_deg)
     elif given.method == "polaris":
         turn = _by_polaris(site, moment_utc)
     else:
@@ -312,10 +315,9 @@ def _compass_doubt_deg(magnetic: Magnetic, near_iron: bool) -> float:
 
 
 def _by_polaris(site: Site, moment_utc: datetime) -> str:
-    polaris = None if site.latitude_deg < 0 else polaris_at(site, moment_utc)
+    polaris = polaris_at(site, moment_utc)
     if polaris is None:
-        cure = NO_STAR if site.latitude_deg < 0 else LOW_STAR
-        raise OutOfRange("method", "polaris", OTHER_WAYS, cure)
+        raise OutOfRange("method", "polaris", OTHER_WAYS, _no_polaris(site))
     side = "west" if polaris.azimuth_offset_deg > 0 else "east"
     off_deg = abs(polaris.azimuth_offset_deg)
     return f"Turn the mount until it points {off_deg:.1f}° {side} of Polaris; lock it."
@@ -327,7 +329,7 @@ def _by_shadow(site: Site, moment_utc: datetime, mount: Mount) -> str:
         raise OutOfRange("method", "shadow", OTHER_WAYS, shadow.words)
     toward = _toward_deg(site, mount)
     pole = "South" if toward else "North"
-    across = (shadow.shadow_azimuth_deg - toward + 180) % 360 - 180
+    across = signed_deg(shadow.shadow_azimuth_deg - toward)
     side = "left" if across > 0 else "right"
     return f"{pole} lies {abs(across):.0f}° {side} of the shadow now: turn there, then lock."
 

@@ -112,8 +112,8 @@ def _ladder(
     diagonal: Diagonal | None,
     ways: Ways,
 ) -> Ladder:
-    chain = _chain(telescope, eyepieces, amplifiers, diagonal, ways)
-    rungs = rungs_of(chain.fitting, chain.figures, viewer)
+    fitted = _fitted(telescope, eyepieces, amplifiers, diagonal, ways)
+    rungs = rungs_of(fitted.fitting, fitted.figures, viewer)
     rungs.sort(key=lambda rung: (rung.magnification, len(rung.amplifier_ids), rung.key))
     claim = telescope.printed_power
     return Ladder(
@@ -128,13 +128,13 @@ def _ladder(
         ceilings=ceilings(telescope.aperture_mm, viewer.steadiness),
         bands=band_edges(viewer.pupil.pupil_mm, telescope.aperture_mm),
         claims=[] if claim is None else [audit_largest_power(telescope, claim)],
-        misfits=list(chain.misfits),
+        misfits=list(fitted.misfits),
         start=start_rung(rungs, viewer.pupil.pupil_mm),
     )
 
 
 @dataclass(frozen=True, slots=True)
-class _Chain:
+class _Fitted:
     """What a case makes with one telescope, whoever looks: what fits, and what does not."""
 
     fitting: tuple[Combination, ...]
@@ -143,18 +143,18 @@ class _Chain:
 
 
 @lru_cache(maxsize=LADDERS_KEPT)
-def _chain(
+def _fitted(
     telescope: Telescope,
     eyepieces: tuple[Eyepiece, ...],
     amplifiers: tuple[Amplifier, ...],
     diagonal: Diagonal | None,
     ways: Ways,
-) -> _Chain:
+) -> _Fitted:
     found = list(every_way(telescope, eyepieces, amplifiers, diagonal, **ways.model_dump()))
     fitting = tuple(one for one, reason in found if reason is None)
     misfits = _by_reason((reason, one.label) for one, reason in found if reason is not None)
     figures = compute(fitting, {telescope.diagonal_id: diagonal})
-    return _Chain(fitting, figures, tuple(misfits))
+    return _Fitted(fitting, figures, tuple(misfits))
 
 
 def _by_reason(misfits: Iterable[tuple[str, str]]) -> list[Misfit]:

@@ -17,9 +17,7 @@ import type { Bench } from '../bench'
 const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const look = ref<'landmark' | 'solar'>('landmark')
-const FRESH = { bearing_deg: '20', bearing_by: 'map', altitude_deg: '0', distance_m: '800', job_minutes: '30' }
-const values = useKept<Record<string, unknown>>('landmark', FRESH)
-values.value = { ...FRESH, ...values.value }
+const values = useKept<Record<string, unknown>>('landmark', { bearing_deg: '20', bearing_by: 'map', altitude_deg: '0', distance_m: '800', job_minutes: '30' })
 const FIELDS: Field[] = [
   { key: 'bearing_deg', label: 'Bearing', unit: '°' },
   { key: 'bearing_by', label: 'Taken from', options: [{ title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
