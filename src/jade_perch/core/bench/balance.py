@@ -3,8 +3,9 @@
 from typing import Annotated
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.seat import tube_of
 from jade_perch.core.errors import OutOfRange
@@ -12,7 +13,6 @@ from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Mount, MountKind, Telescope
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 SLIDE_FELT_MM = 2.0  # friction holds less than this; our estimate
 CLAMPS: dict[MountKind, str] = {
     "rocker": "Friction medium: it moves at a light push and stays where it is left.",

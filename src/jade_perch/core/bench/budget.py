@@ -5,8 +5,8 @@ from itertools import product
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice, compass_word, minutes_words
 from jade_perch.core.bench.tracking import (
     DRIVE_OF,
@@ -26,7 +26,6 @@ from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.sky.ephemeris import BodyName
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 SPAN_MIN, STEP_MIN = 180, 1.0
 NUDGE_SHARE = 0.7  # a nudge is due when the target is 70 % out; handbook section 2
 HAND_FASTEST, MOTOR_FASTEST = 10.0, 40.0  # times the sidereal rate; our estimates

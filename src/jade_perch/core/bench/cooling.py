@@ -4,14 +4,14 @@ from datetime import datetime, timedelta
 from typing import Annotated
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, Range, UtcTime
 from jade_perch.core.kit import Telescope
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 MAGNUS_A, MAGNUS_B_C = 17.62, 243.12  # over water, -45 to 60 °C; Magnus form, WMO guide
 RADIATION_C = (2.0, 4.0)  # optics facing the sky run this much colder than the air; handbook 4
 DEW_WARN_C = 3.0  # warn when air is this near the dew point; handbook 4

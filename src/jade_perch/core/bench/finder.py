@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice, clock_direction, clock_hour, turns_words
 from jade_perch.core.bench.sunguard import Landmark, LandmarkCheck
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
@@ -15,7 +15,6 @@ from jade_perch.core.kit import Finder, FinderKind
 from jade_perch.core.optics.orientation import finder_orientation
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 SIGHT_FIELD_DEG = 10.0  # what one takes in around a dot without moving the eye; our estimate
 APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its power; estimate
 SHARE_OF_FIELD = 0.1  # parallax and aim within this share of the longest field's radius; handbook 4

@@ -4,16 +4,16 @@ from collections.abc import Sequence
 from typing import Annotated, Literal, Self
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from pydantic import model_validator
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, Item, Label, Range, refused
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
 from jade_perch.core.optics.powers import refocus_shift_mm
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 DEPTH_WAVES_MM = 2.2e-3  # depth of focus = 4 · 0.55 µm · N²: a quarter wave either way; Rayleigh
 FELT_MM = 0.05  # a focuser is not turned finer than this by hand; our estimate
 

@@ -4,15 +4,14 @@ from itertools import pairwise
 from typing import Annotated, Literal, Self
 
 import numpy as np
-from numpy.typing import NDArray
 from pydantic import Field, model_validator
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice, compass_word, turns_words
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Levelling, Mount, MountKind
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 # How level a base has to stand; our estimates: half the field of a long eyepiece for motors that
 # point by themselves, the width of a latitude scale's line, comfort and safety for hands.
 NEED_ARCMIN: dict[MountKind, float] = {

@@ -4,15 +4,15 @@ from dataclasses import dataclass
 from typing import Annotated, Literal, Self
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from pydantic import model_validator
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Diagonal, Mount, Observer, Telescope
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 Ground = Literal["grass", "soil", "gravel", "paving", "deck", "indoors"]
 GROUND_WORDS: dict[Ground, str] = {
     "grass": "Grass is good: soft to the feet, cool early. Press each foot in.",

@@ -5,19 +5,19 @@ from functools import lru_cache
 from typing import Annotated, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats, Truths
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.magnetic import COMPASS_CARE, COMPASS_DOUBT_DEG, true_bearing_deg
 from jade_perch.core.constants import SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import FieldProblem, JobError
 from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.moments import utc_of
 from jade_perch.core.safety import CAUTION
 from jade_perch.core.site import Site
 from jade_perch.core.sky.ephemeris import INDEX, Track, make_track, refracted_deg
 from jade_perch.core.sums import Sum
 
-Floats = NDArray[np.float64]
 AHEAD = timedelta(hours=6)  # how far the ring looks ahead, as long as one may work by day
 TRACK_SPAN = timedelta(hours=30)  # a day and a quarter, so that the next sunset is always inside
 STEP_S = 120.0  # the Sun moves half a degree in it
@@ -167,12 +167,12 @@ def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> Landma
         refused=refused,
         true_bearing_deg=bearing_deg,
         nearest_deg=nearest_deg if is_up.any() else None,
-        nearest_at_utc=_utc(moments[nearest]) if is_up.any() else None,
+        nearest_at_utc=utc_of(moments[nearest]) if is_up.any() else None,
         allowed_from_utc=_next_change(site, from_utc, to_up=False) if refused else None,
     )
 
 
-def _check_words(refused: bool, nearest_deg: float, is_up: NDArray[np.bool_]) -> tuple[str, str]:
+def _check_words(refused: bool, nearest_deg: float, is_up: Truths) -> tuple[str, str]:
     if not is_up.any():
         return "The Sun is down for the whole job.", ""
     if refused:
@@ -228,7 +228,7 @@ def check_stars(site: Site, from_utc: datetime, job_minutes: float) -> LandmarkC
         is_done=not refused,
         refused=refused,
         nearest_deg=None,
-        nearest_at_utc=_utc(moments[first]) if is_up.any() else None,
+        nearest_at_utc=utc_of(moments[first]) if is_up.any() else None,
         allowed_from_utc=_next_change(site, from_utc, to_up=False) if is_up.any() else None,
         sums=[
             Sum(
@@ -290,7 +290,9 @@ def sun_ring(site: Site, now_utc: datetime, aiming_altitude_deg: float = 0.0) ->
     rises = None if is_up[0] else _next_change(site, now_utc, to_up=True)
     half_hours = np.flatnonzero(is_up)[::15]
     marks = [
-        SunMark(at_utc=_utc(moments[n]), azimuth_deg=float(azimuth[n]), altitude_deg=float(seen[n]))
+        SunMark(
+            at_utc=utc_of(moments[n]), azimuth_deg=float(azimuth[n]), altitude_deg=float(seen[n])
+        )
         for n in half_hours
     ]
     end = now_utc + AHEAD
@@ -309,7 +311,7 @@ def sun_ring(site: Site, now_utc: datetime, aiming_altitude_deg: float = 0.0) ->
     )
 
 
-def _ring_words(is_up: bool, sets: datetime | None, bad: NDArray[np.bool_]) -> str:
+def _ring_words(is_up: bool, sets: datetime | None, bad: Truths) -> str:
     if not is_up:
         return "The Sun is down."
     if bad.all():
@@ -320,7 +322,7 @@ def _ring_words(is_up: bool, sets: datetime | None, bad: NDArray[np.bool_]) -> s
     return f"Aim only at bearings outside the hatched part.{until}"
 
 
-def _arcs(bad: NDArray[np.bool_]) -> tuple[list[Arc], list[Arc]]:
+def _arcs(bad: Truths) -> tuple[list[Arc], list[Arc]]:
     """Return unsafe and safe stretches of bearings; what lies between two of them is unsafe."""
     whole = [Arc(from_deg=0.0, to_deg=360.0)]
     if bad.all() or not bad.any():
@@ -351,8 +353,4 @@ def _next_change(site: Site, from_utc: datetime, *, to_up: bool) -> datetime | N
         return None
     before, after = altitude[found[0] - 1], altitude[found[0]]
     share = (SUN_HORIZON_DEG - before) / (after - before)
-    return _utc(moments[found[0] - 1] + share * (moments[found[0]] - moments[found[0] - 1]))
-
-
-def _utc(unix_s: float) -> datetime:
-    return datetime.fromtimestamp(round(float(unix_s)), UTC)
+    return utc_of(moments[found[0] - 1] + share * (moments[found[0]] - moments[found[0] - 1]))

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import SIDEREAL_ARCMIN_PER_MIN
 from jade_perch.core.kit import MountKind
 
-Floats = NDArray[np.float64]
 Drive = Literal["hand", "altaz", "equatorial"]
 DRIVE_OF: dict[MountKind, Drive] = {
     "rocker": "hand",

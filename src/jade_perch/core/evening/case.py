@@ -5,14 +5,13 @@ from itertools import chain, combinations, pairwise
 from math import comb
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import Rung
 
-Floats = NDArray[np.float64]
 GRID_POINTS = 96  # powers, evenly spread on a logarithmic scale, that the case should serve
 MOST_CHOICES = 400_000  # sets compared at most; beyond it the question takes too long
 BATCH = 4096  # sets compared at once

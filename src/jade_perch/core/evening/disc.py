@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
 from jade_perch.core.sky.catalogue import double_stars, sky_objects, stars_within, unit_vectors
 from jade_perch.core.sky.ephemeris import BODIES, INDEX, BodyName, Moment, Track, diameter_arcsec
@@ -17,7 +17,6 @@ from jade_perch.core.sky.planets import (
     ring_tilt_deg,
 )
 
-Floats = NDArray[np.float64]
 MOST_STARS = 600  # brightest first; more than this is only fog in a drawing
 STEP = 1e-5  # radians, for directions of axes on the disc
 

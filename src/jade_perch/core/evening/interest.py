@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from datetime import datetime
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.budget import Place, budget_minutes
 from jade_perch.core.bench.sunguard import sun_track
 from jade_perch.core.bench.tracking import horizon_vectors, sky_after
@@ -14,7 +14,6 @@ from jade_perch.core.sky.catalogue import double_stars, sky_objects, unit_vector
 from jade_perch.core.sky.ephemeris import BODIES, INDEX, make_moment
 from jade_perch.core.sky.night import Night, night_track
 
-Floats = NDArray[np.float64]
 LOWEST_DEG = 20.0  # lower the air is thick; handbook section 6
 FAINTEST_MAG = 6.5  # showpieces of a small telescope; our choice
 

@@ -1,7 +1,7 @@
 """What of Moon and planets is up tonight, when, and through which glass."""
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import datetime
 from typing import Literal
 
 import numpy as np
@@ -10,6 +10,7 @@ from numpy.typing import NDArray
 from jade_perch.core.constants import AU_KM, SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG, TWILIGHT_DEG
 from jade_perch.core.evening.choose import FIELD_ROOM, Glass, TargetKind, choose_glass
 from jade_perch.core.fields import Frozen
+from jade_perch.core.moments import utc_of
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.limits import School
 from jade_perch.core.safety import SunWatch, refused_for_sun, sun_until, sun_watch
@@ -174,8 +175,8 @@ def _target(
         direction=direction(azimuth_deg),
         from_sun_deg=away_deg,
         refused=refused_for_sun(moment.sun.is_up, away_deg),
-        best_from_utc=None if best is None else _utc(best[0]),
-        best_until_utc=None if best is None else _utc(best[1]),
+        best_from_utc=None if best is None else utc_of(best[0]),
+        best_until_utc=None if best is None else utc_of(best[1]),
         night=night.bodies[number],
         diameter_arcsec=size,
         lit_percent=float(100 * moment.lit[number]),
@@ -209,10 +210,6 @@ def _why_not(body: BodyNight, moment: _Moment, number: int) -> str:
     if highest_deg <= 0:
         return "It is up only while the Sun is, or has set already."
     return f"It gets no higher than {highest_deg:.0f}° in a dark enough sky."
-
-
-def _utc(unix_s: float) -> datetime:
-    return datetime.fromtimestamp(round(unix_s), tz=UTC)
 
 
 def _place_sum(true_deg: float, seen_deg: float, azimuth_deg: float) -> Sum:

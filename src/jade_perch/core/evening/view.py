@@ -4,8 +4,8 @@ from datetime import datetime
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import LUNAR_ARCSEC_PER_S, SIDEREAL_ARCSEC_PER_S, SIDEREAL_DAY_S
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.disc import (
@@ -43,7 +43,6 @@ from jade_perch.core.sky.ephemeris import (
 )
 from jade_perch.core.sky.night import evening_date, night_track
 
-Floats = NDArray[np.float64]
 Mode = Literal["eyepiece", "correct", "mirrored", "turned"]
 # How each printed side of a chart, or a turned one, shows an offset (right, up) of the sky.
 CHART_SIDES: dict[Mode, tuple[tuple[float, float], tuple[float, float]]] = {

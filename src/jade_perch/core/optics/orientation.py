@@ -6,12 +6,11 @@ Found by following one offset through every reflection, for an observer whose he
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal, FinderKind, Telescope
 
-Floats = NDArray[np.float64]
 Chart = Literal["correct", "mirrored"]
 
 AHEAD, RIGHT, UP = np.eye(3)[1], np.eye(3)[0], np.eye(3)[2]  # toward the sky, to the right, up

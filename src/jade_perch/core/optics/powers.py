@@ -4,11 +4,10 @@ Every function takes numbers or NumPy arrays of one shape and returns that shape
 """
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import SIDEREAL_ARCSEC_PER_S
-
-Floats = NDArray[np.float64]
 
 
 def _positive(value: ArrayLike) -> Floats:

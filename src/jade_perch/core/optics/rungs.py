@@ -4,8 +4,8 @@ from collections.abc import Sequence
 from typing import Any, Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM, SIDEREAL_DAY_S
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
@@ -23,7 +23,6 @@ from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.visibility import relative_brightness, star_limit_mag
 
-Floats = NDArray[np.float64]
 Shadow = Literal["none", "by_day", "by_night"]
 DAY_PUPIL_MM = 2.5  # eye pupil by day, 2 to 3 mm; handbook section 2
 SHADOW_SHARE = 0.7  # shadow this large against the eye's pupil is noticed; our estimate

@@ -5,16 +5,13 @@ from dataclasses import dataclass, fields
 from typing import Any
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM, BARREL_INCHES
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.combinations import Combination, Setting, settings_of
 
-Floats = NDArray[np.float64]
-Integers = NDArray[np.intp]
-Truths = NDArray[np.bool_]
 Diagonals = dict[int | None, Diagonal | None]
 
 UNKNOWN_BARLOW_MM, UNKNOWN_BARLOW_OFF_MM = 67.5, 7.5  # 60 to 75 mm for a short one; handbook 2

@@ -10,11 +10,10 @@ from importlib.resources import as_file, files
 from typing import Literal
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
 
-Floats = NDArray[np.float64]
 DATA = files("jade_perch.core.sky") / "data"
 CATALOGUE_FAINTEST_MAG = 9.0
 

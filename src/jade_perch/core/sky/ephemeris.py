@@ -11,15 +11,15 @@ from typing import Any, Literal
 
 import numpy as np
 from numpy.polynomial import chebyshev
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 from skyfield.api import Loader, wgs84
 from skyfield.earthlib import refract
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import AU_KM
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.site import Site
 
-Floats = NDArray[np.float64]
 BodyName = Literal[
     "sun", "moon", "mercury", "venus", "mars", "jupiter", "saturn", "uranus", "neptune"
 ]

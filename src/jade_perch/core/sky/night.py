@@ -8,14 +8,15 @@ from typing import Literal
 from zoneinfo import ZoneInfo
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import (
     REFRACTION_AT_HORIZON_DEG,
     SUN_HORIZON_DEG,
     TWILIGHT_DEG,
 )
 from jade_perch.core.fields import Frozen
+from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.ephemeris import (
     BODIES,
@@ -27,7 +28,6 @@ from jade_perch.core.sky.ephemeris import (
     make_track,
 )
 
-Floats = NDArray[np.float64]
 Light = Literal["day", "civil", "nautical", "astronomical", "dark"]
 LIGHTS: tuple[Light, ...] = ("day", "civil", "nautical", "astronomical", "dark")
 STEP_S = 60.0  # a body that is up for less than this may be missed
@@ -187,8 +187,8 @@ def make_night(site: Site, day: date) -> Night:
     sunset, sunrise = _sunset_and_sunrise(up["sun"], track, float(grid[np.argmin(sun)]))
     return Night(
         date=day,
-        start_utc=_utc(track.start_s),
-        end_utc=_utc(track.end_s),
+        start_utc=utc_of(track.start_s),
+        end_utc=utc_of(track.end_s),
         sunset_utc=sunset,
         sunrise_utc=sunrise,
         lights=_lights(sampled),
@@ -220,7 +220,7 @@ def _lights(sampled: Sampled) -> list[LightSpan]:
     altitude = sampled.height_deg(INDEX["sun"], 0.0, middles)
     depth = np.sum([altitude < limit for limit in limits], axis=0)
     return [
-        LightSpan(light=LIGHTS[int(d)], start_utc=_utc(a), end_utc=_utc(b))
+        LightSpan(light=LIGHTS[int(d)], start_utc=utc_of(a), end_utc=utc_of(b))
         for d, (a, b) in zip(depth, pairwise(edges), strict=True)
     ]
 
@@ -231,7 +231,7 @@ def _sunset_and_sunrise(
     """Return the last sunset before and the first sunrise after the Sun's lowest moment."""
     sets = [b for _, b in up if b < track.end_s and b <= lowest_s]
     rises = [a for a, _ in up if a > track.start_s and a >= lowest_s]
-    return (_utc(sets[-1]) if sets else None, _utc(rises[0]) if rises else None)
+    return (utc_of(sets[-1]) if sets else None, utc_of(rises[0]) if rises else None)
 
 
 def _body_night(sampled: Sampled, body: BodyName, up: Pieces) -> BodyNight:
@@ -243,7 +243,7 @@ def _body_night(sampled: Sampled, body: BodyName, up: Pieces) -> BodyNight:
         body=body,
         label=BODIES[INDEX[body]].label,
         up=[_span(piece, track) for piece in up],
-        culmination_utc=_utc(float(sampled.grid_s[highest])),
+        culmination_utc=utc_of(float(sampled.grid_s[highest])),
         culmination_altitude_deg=float(altitude[highest]),
         horizon="never sets" if whole else "rises and sets" if up else "does not rise",
     )
@@ -252,15 +252,11 @@ def _body_night(sampled: Sampled, body: BodyName, up: Pieces) -> BodyNight:
 def _span(piece: tuple[float, float], track: Track) -> Span:
     low, high = piece
     return Span(
-        start_utc=_utc(low),
-        end_utc=_utc(high),
+        start_utc=utc_of(low),
+        end_utc=utc_of(high),
         starts=low > track.start_s,
         ends=high < track.end_s,
     )
-
-
-def _utc(unix_s: float) -> datetime:
-    return datetime.fromtimestamp(round(float(unix_s)), tz=UTC)
 
 
 def _sun_words(sunset: datetime | None, sunrise: datetime | None, highest_deg: float) -> str:

@@ -4,12 +4,11 @@ from dataclasses import dataclass
 from datetime import datetime
 
 import numpy as np
-from numpy.typing import NDArray
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.sky.catalogue import unit_vectors
 from jade_perch.core.sky.ephemeris import BodyName
 
-Floats = NDArray[np.float64]
 # North poles (ICRS, deg) and polar over equatorial radius: IAU WGCCRE 2015.
 POLES_DEG: dict[BodyName, tuple[float, float]] = {
     "jupiter": (268.057, 64.495),

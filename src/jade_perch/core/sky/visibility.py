@@ -1,14 +1,15 @@
 """Whether the eye can see it: thresholds after Crumey 2014."""
 
 import numpy as np
-from numpy.typing import ArrayLike, NDArray
+from numpy.typing import ArrayLike
 
-Floats = NDArray[np.float64]
+from jade_perch.core.arrays import Floats, Truths
+
 FAINTEST_CD_M2, BRIGHTEST_CD_M2 = 1e-5, 1e-1  # range the threshold was fitted in; Crumey 2014
 USUAL_FIELD_FACTOR = 2.0  # an observer with some practice; handbook section 5
 
 
-def clamped_background_cd_m2(background_cd_m2: ArrayLike) -> tuple[Floats, NDArray[np.bool_]]:
+def clamped_background_cd_m2(background_cd_m2: ArrayLike) -> tuple[Floats, Truths]:
     """Return backgrounds kept inside the fitted range, and which ones had to be moved."""
     background = np.asarray(background_cd_m2, dtype=float)
     inside = np.clip(background, FAINTEST_CD_M2, BRIGHTEST_CD_M2)
