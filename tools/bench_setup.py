@@ -16,6 +16,7 @@ from jade_perch.core.bench.budget import (
 )
 from jade_perch.core.bench.tracking import horizon_vectors
 from jade_perch.core.kit import Amplifier, Eyepiece, Telescope
+from jade_perch.core.mounts import TRAITS
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import make_viewer
@@ -92,7 +93,9 @@ def budget_in_one_pass() -> list[Row]:
     rungs, places = some_rungs(), some_places()
     assert len(rungs) == RUNGS
     times = {
-        kind: median_ms(lambda kind=kind: make_budget(kind, READINGS, places, rungs, LATITUDE_DEG))
+        kind: median_ms(
+            lambda kind=kind: make_budget(TRAITS[kind].drive, READINGS, places, rungs, LATITUDE_DEG)
+        )
         for kind in ("altaz_motor", "equatorial")
     }
     slowest = max(times.values())

@@ -327,8 +327,9 @@ def get_budget(here: Here, rung: str | None = None) -> Budget | None:
     places = places_of_interest(here.site, here.night, here.now_utc, MOST_TARGETS)
     readings = budget_readings(here.readings())
     sky = paths_of(here.site, places, looking_moment(here.night, here.now_utc))
-    kind = here.known_mount.kind
-    return make_budget(kind, readings, places, rungs, here.site.latitude_deg, rung, sky)
+    return make_budget(
+        here.known_mount.traits.drive, readings, places, rungs, here.site.latitude_deg, rung, sky
+    )
 
 
 @router.post("/steps/{step}/done")

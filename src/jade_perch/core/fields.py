@@ -65,6 +65,27 @@ class Range:
         return described | {"minimum": self.low, "maximum": self.high}
 
 
+@dataclass(frozen=True)
+class OneOf:
+    """Annotation: one of some names, such as the rows of a table of traits."""
+
+    names: tuple[str, ...]
+
+    def _check(self, value: Any) -> str:
+        if not isinstance(value, str) or value not in self.names:
+            quoted = [f"'{name}'" for name in self.names]
+            allowed = f"{', '.join(quoted[:-1])} or {quoted[-1]}"
+            raise refused(None, value, allowed, "Choose one of these.")
+        return value
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        return core_schema.no_info_before_validator_function(self._check, handler(source))
+
+    def __get_pydantic_json_schema__(self, schema: Any, handler: Any) -> dict[str, Any]:
+        described: dict[str, Any] = handler(schema)
+        return described | {"enum": list(self.names)}
+
+
 def _text_up_to(chars: int, at_least: int) -> WrapValidator:
     allowed = f"{at_least} to {chars} characters" if at_least else f"up to {chars} characters"
 

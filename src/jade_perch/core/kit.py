@@ -6,14 +6,16 @@ from typing import Annotated, Literal, Self
 from pydantic import model_validator
 
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM
-from jade_perch.core.fields import Item, Label, Name, Range, refused
+from jade_perch.core.designs import DESIGNS, DesignTraits
+from jade_perch.core.fields import Item, Label, Name, OneOf, Range, refused
+from jade_perch.core.mounts import TRAITS, MountTraits
 
 Barrel = Literal["0.965", "1.25", "2"]
-Design = Literal["refractor", "newtonian", "catadioptric"]
+Design = Annotated[str, OneOf(tuple(DESIGNS))]
 AmplifierKind = Literal["barlow", "telecentric"]
 DiagonalKind = Literal["mirror", "correct_image"]
 FinderKind = Literal["straight", "right_angle", "right_angle_correct", "dot", "ring"]
-MountKind = Literal["rocker", "altaz", "altaz_slow_motion", "altaz_motor", "equatorial"]
+MountKind = Annotated[str, OneOf(tuple(TRAITS))]
 Levelling = Literal["screws", "clamps", "none"]
 FilterKind = Literal["moon", "colour", "nebula", "solar_front"]
 Glasses = Literal["none", "sight", "astigmatism"]
@@ -76,11 +78,11 @@ class Telescope(Item):
                 f"{low:g} to {high:g} mm for {self.aperture_mm:g} mm aperture",
                 "Check that aperture and focal length are not swapped.",
             )
-        if self.design == "refractor" and self.obstruction_percent > 0:
+        if self.design_traits.is_lens and self.obstruction_percent > 0:
             raise refused(
                 "obstruction_percent",
                 self.obstruction_percent,
-                "0 % for a refractor",
+                f"0 % for a {self.design}",
                 "A lens has nothing in front of it: type 0, or choose another design.",
             )
         return self
@@ -104,6 +106,11 @@ class Telescope(Item):
                 "Measure from the front end to the point the tube turns about.",
             )
         return self
+
+    @property
+    def design_traits(self) -> DesignTraits:
+        """What its design is."""
+        return DESIGNS[self.design]
 
     @property
     def focal_ratio(self) -> float:
@@ -226,6 +233,11 @@ class Mount(Item):
                 "highest_mm", high, f"at least {low:g} mm, the lowest", "Swap the two heights."
             )
         return self
+
+    @property
+    def traits(self) -> MountTraits:
+        """What its kind is, wants and asks for."""
+        return TRAITS[self.kind]
 
 
 class LightFilter(Item):

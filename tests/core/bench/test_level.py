@@ -10,7 +10,6 @@ from pydantic import ValidationError
 
 from jade_perch.core.bench.advice import MOST_WORDS
 from jade_perch.core.bench.level import (
-    NEED_ARCMIN,
     LevelInput,
     RoundVial,
     StraightVials,
@@ -19,6 +18,7 @@ from jade_perch.core.bench.level import (
     read_tilt,
 )
 from jade_perch.core.kit import Mount
+from jade_perch.core.mounts import TRAITS
 
 SCREWED = Mount(name="S", kind="altaz_motor", levelling="screws", screw_pitch_mm=1.5)
 
@@ -87,7 +87,7 @@ def test_one_foot_at_a_time_and_reading_again_ends_level(first, tops):
         if told.is_done:
             break
         base.heights[told.next_foot] += told.feet[told.next_foot].raise_mm * (0.75, 1.25)[n % 2]
-    assert base.tilt_arcmin() <= NEED_ARCMIN["altaz_motor"] + 0.01
+    assert base.tilt_arcmin() <= TRAITS["altaz_motor"].level_need_arcmin + 0.01
 
 
 def test_worked_case_with_turns():

@@ -25,6 +25,7 @@ from jade_perch.core.bench.tracking import (
     zenith_zone_from_deg,
 )
 from jade_perch.core.kit import Eyepiece, Telescope
+from jade_perch.core.mounts import TRAITS
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
 
@@ -196,7 +197,7 @@ def budget(kind, **readings):
         Place(label="Overhead", altitude_deg=90, azimuth_deg=0),
     ]
     base = {"level": Reading(), "north": Reading(), "pole": Reading()}
-    return make_budget(kind, {**base, **readings}, places, rungs, 48.7)
+    return make_budget(TRAITS[kind].drive, {**base, **readings}, places, rungs, 48.7)
 
 
 def test_the_costliest_reading_is_named_first_and_doubt_only_shortens():

@@ -24,6 +24,7 @@ from jade_perch.core.bench.solar import ShadowInput, advise_shadow
 from jade_perch.core.bench.sunguard import Landmark, check_landmark, check_stars
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Eyepiece, Mount, Observer, Telescope
+from jade_perch.core.mounts import TRAITS
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.site import Site
@@ -202,7 +203,7 @@ def test_budget(kind, latitude, altitude, azimuth, tilt):
         "pole": Reading(doubt=2),
     }
     place = [Place(label="P", altitude_deg=altitude, azimuth_deg=azimuth)]
-    told = make_budget(kind, readings, place, rungs, latitude)
+    told = make_budget(TRAITS[kind].drive, readings, place, rungs, latitude)
     check(told)
     (stay,) = told.targets[0].worst_minutes
     assert stay is None or stay >= 0

@@ -10,17 +10,10 @@ from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.seat import tube_of
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range
-from jade_perch.core.kit import Mount, MountKind, Telescope
+from jade_perch.core.kit import Mount, Telescope
 from jade_perch.core.sums import Sum
 
 SLIDE_FELT_MM = 2.0  # friction holds less than this; our estimate
-CLAMPS: dict[MountKind, str] = {
-    "rocker": "Friction medium: it moves at a light push and stays where it is left.",
-    "altaz": "Clamps medium for pushing; never force a closed clamp.",
-    "altaz_slow_motion": "Clamps medium to push, firm for the knobs; never force a closed one.",
-    "altaz_motor": "Clamps firm before power; pushing against a closed clamp strips gears.",
-    "equatorial": "Clamps firm for the knob, open to swing; never force a closed one.",
-}
 
 
 class BalanceInput(Frozen):
@@ -95,13 +88,13 @@ def advise_balance(given: BalanceInput, telescope: Telescope, mount: Mount) -> B
     )
     return BalanceAdvice(
         instruction=instruction,
-        detail=f"{CLAMPS[mount.kind]} Loosen an eyepiece by its set screw, never by its barrel. "
+        detail=f"{mount.traits.clamps} Loosen an eyepiece by its set screw, never by its barrel. "
         f"One hand stays on the tube while a clamp is open.{caps}",
         is_done=is_small,
         sums=[_sum(given, slide_mm, behind_mm, tube.mass_kg, telescope.mass_kg is not None)],
         slide_forward_mm=slide_mm,
         behind_pivot_mm=behind_mm,
-        clamps=CLAMPS[mount.kind],
+        clamps=mount.traits.clamps,
     )
 
 

@@ -9,8 +9,6 @@ import numpy as np
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice, compass_word, minutes_words
 from jade_perch.core.bench.tracking import (
-    DRIVE_OF,
-    Drive,
     Standing,
     hand_rates_arcmin_per_min,
     horizon_vectors,
@@ -21,7 +19,7 @@ from jade_perch.core.bench.tracking import (
 )
 from jade_perch.core.constants import SIDEREAL_ARCMIN_PER_MIN
 from jade_perch.core.fields import Frozen
-from jade_perch.core.kit import MountKind
+from jade_perch.core.mounts import Drive
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.sky.ephemeris import BodyName
 from jade_perch.core.sums import Sum
@@ -149,7 +147,7 @@ def minutes_table(
 
 
 def make_budget(
-    kind: MountKind,
+    drive: Drive,
     readings: Mapping[ReadingName, Reading],
     places: Sequence[Place],
     rungs: Sequence[Rung],
@@ -164,7 +162,6 @@ def make_budget(
 
     Source: handbook section 4; exact rotations, refraction left out.
     """
-    drive = DRIVE_OF[kind]
     sky = sky_after(_vectors(places), latitude_deg, budget_minutes()) if sky is None else sky
     radii = np.array([rung.true_field_deg * 30 for rung in rungs])
     nominal = minutes_table(drive, [standing_of(readings)], sky, latitude_deg, radii)

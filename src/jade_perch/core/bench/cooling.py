@@ -17,7 +17,6 @@ RADIATION_C = (2.0, 4.0)  # optics facing the sky run this much colder than the 
 DEW_WARN_C = 3.0  # warn when air is this near the dew point; handbook 4
 USUAL_DROP_C = 10.0  # the temperature drop that the usual times are meant for; our estimate
 DROP_FACTOR = (0.5, 1.8)  # how far a small or a big drop changes them; our estimate
-CLOSED_TUBE = 1.3  # a corrector at the front keeps warm air in; our estimate
 LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # handbook section 4
 LENS_MM, MIRROR_MM = (60.0, 120.0), (76.0, 150.0)  # apertures those times belong to; ours
 MINUTES_PER_MM = 0.4  # beyond them; our estimate
@@ -79,12 +78,11 @@ def cool_down_minutes(telescope: Telescope, drop_c: float) -> float:
 
     Source: handbook section 4; how it grows with the drop is our estimate.
     """
-    is_lens = telescope.design == "refractor"
+    is_lens = telescope.design_traits.is_lens
     span, sizes = (LENS_MIN, LENS_MM) if is_lens else (MIRROR_MIN, MIRROR_MM)
     usual = float(np.interp(telescope.aperture_mm, sizes, span))
     usual += max(0.0, telescope.aperture_mm - sizes[1]) * MINUTES_PER_MM
-    if telescope.design == "catadioptric":
-        usual *= CLOSED_TUBE
+    usual *= telescope.design_traits.cool_share
     if drop_c <= 1:
         return 0.0
     factor = 1 + np.log2(drop_c / USUAL_DROP_C) / 2
@@ -105,7 +103,7 @@ def advise_cooling(given: CoolInput, telescope: Telescope, now_utc: datetime) ->
     margin = weather.air_c - dew
     is_colder = given.tube_c < dew
     optics = (weather.air_c - RADIATION_C[1], weather.air_c - RADIATION_C[0])
-    fan = "" if telescope.design == "refractor" else " A fan halves the wait for a mirror."
+    fan = "" if telescope.design_traits.is_lens else " A fan halves the wait for a mirror."
     return CoolAdvice(
         instruction=LET_WARM if is_colder else _instruction(given, minutes, left),
         detail=f"High power shows the heat first: stars boil and grow spikes until it is out.{fan}",

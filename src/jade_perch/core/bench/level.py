@@ -9,25 +9,10 @@ from pydantic import Field, model_validator
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice, compass_word, turns_words
 from jade_perch.core.fields import Frozen, Range, refused
-from jade_perch.core.kit import Levelling, Mount, MountKind
+from jade_perch.core.kit import Levelling, Mount
+from jade_perch.core.mounts import MountTraits
 from jade_perch.core.sums import Sum
 
-# How level a base has to stand; our estimates: half the field of a long eyepiece for motors that
-# point by themselves, the width of a latitude scale's line, comfort and safety for hands.
-NEED_ARCMIN: dict[MountKind, float] = {
-    "rocker": 60.0,
-    "altaz": 60.0,
-    "altaz_slow_motion": 60.0,
-    "altaz_motor": 10.0,
-    "equatorial": 15.0,
-}
-NEED_WORDS: dict[MountKind, str] = {
-    "rocker": "A hand-pushed mount follows just as well tilted; level keeps it smooth and upright.",
-    "altaz": "A hand-pushed mount follows just as well tilted; level keeps it from tipping.",
-    "altaz_slow_motion": "Tilted knobs still follow; level keeps it from tipping.",
-    "altaz_motor": "Motors count from a level base: tilt becomes a pointing error as large.",
-    "equatorial": "A level base only makes the latitude scale true.",
-}
 VIAL_READ_DIVISIONS = 0.2  # how well a bubble is read against its marks; our estimate
 SMALLEST_RAISE_MM = 0.1  # nobody sets a foot finer than this
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
@@ -260,7 +245,7 @@ def advise_level(given: LevelInput, mount: Mount) -> LevelAdvice:
         )
         for azimuth, height in zip(given.foot_azimuths_deg, raises.tolist(), strict=True)
     ]
-    need = NEED_ARCMIN[mount.kind]
+    need = mount.traits.level_need_arcmin
     highest = int(np.argmax(raises))
     is_done = tilt.tilt_arcmin <= need and not tilt.is_at_least
     is_flat = raises[highest] < SMALLEST_RAISE_MM
@@ -269,7 +254,7 @@ def advise_level(given: LevelInput, mount: Mount) -> LevelAdvice:
         instruction = _instruction(feet[highest], mount.levelling, tilt)
     return LevelAdvice(
         instruction=instruction,
-        detail=_detail(tilt, need, mount.kind),
+        detail=_detail(tilt, mount.traits),
         is_done=is_done,
         sums=[_tilt_sum(given, tilt), _foot_sum(given, tilt, feet[highest])],
         tilt=tilt,
@@ -290,13 +275,13 @@ def _instruction(foot: Foot, levelling: Levelling, tilt: Tilt) -> str:
     return f"Put{at_least} {millimetres} under the {foot.name}. Read again."
 
 
-def _detail(tilt: Tilt, need_arcmin: float, kind: MountKind) -> str:
+def _detail(tilt: Tilt, traits: MountTraits) -> str:
     at_least = "at least " if tilt.is_at_least else ""
     wall = " The bubble touches the wall: the tilt may be larger." if tilt.is_at_least else ""
     return (
         f"It leans {at_least}{tilt.tilt_arcmin:.0f}′, low in the "
-        f"{compass_word(tilt.low_azimuth_deg)}; this mount wants {need_arcmin:.0f}′ or less. "
-        f"{NEED_WORDS[kind]}{wall}"
+        f"{compass_word(tilt.low_azimuth_deg)}; this mount wants "
+        f"{traits.level_need_arcmin:.0f}′ or less. {traits.level_words}{wall}"
     )
 
 

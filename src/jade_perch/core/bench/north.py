@@ -63,6 +63,7 @@ class NorthBoard(Frozen):
     """Every way to north at this place and minute, and what the mount wants set."""
 
     pole_is_south: bool
+    has_polar_axis: bool
     latitude_scale_deg: float
     scale_words: str
     magnetic: Magnetic | None
@@ -192,6 +193,7 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
     polaris = polaris_at(site, moment_utc)
     return NorthBoard(
         pole_is_south=is_south,
+        has_polar_axis=mount.traits.has_polar_axis,
         latitude_scale_deg=abs(site.latitude_deg),
         scale_words=_scale_words(site.latitude_deg),
         magnetic=magnetic,
@@ -206,7 +208,7 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
 
 def _toward_deg(site: Site, mount: Mount) -> float:
     """Return where the mount's mark is to point: an equatorial axis points to the pole."""
-    return 180.0 if site.latitude_deg < 0 and mount.kind == "equatorial" else 0.0
+    return 180.0 if site.latitude_deg < 0 and mount.traits.has_polar_axis else 0.0
 
 
 def _scale_words(latitude_deg: float) -> str:
@@ -221,21 +223,7 @@ def _scale_words(latitude_deg: float) -> str:
 
 def _order(mount: Mount, is_south: bool) -> list[str]:
     pole = "south" if is_south else "north"
-    if mount.kind == "altaz_motor":
-        return [
-            "Level the base.",
-            "Turn the base so that its mark points true north.",
-            "Tube level at the zero mark, power still off.",
-            "Power on; set place, date and time.",
-            "Slow speed for centring, fast only to swing.",
-            "Let it follow after the first star is centred.",
-        ]
-    return [
-        "Level the base, so that the latitude scale is true.",
-        f"Turn the whole mount until its polar axis points true {pole}.",
-        "Set the altitude scale to your latitude and lock it.",
-        "From now on move only the two axes, never the mount.",
-    ]
+    return [words.format(pole=pole) for words in mount.traits.order]
 
 
 def drift_azimuth_error_deg(
@@ -297,7 +285,7 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
         azimuth_error_deg=error,
         azimuth_doubt_deg=doubt,
         pole_altitude_error_deg=pole_error,
-        pole_altitude_doubt_deg=SCALE_DOUBT_DEG if mount.kind == "equatorial" else 0.0,
+        pole_altitude_doubt_deg=SCALE_DOUBT_DEG if mount.traits.has_polar_axis else 0.0,
     )
 
 
@@ -346,7 +334,7 @@ def _north_detail(given: NorthInput, doubt: float, mount: Mount) -> str:
     iron = " Iron nearby makes a compass lie: step away or take another way." * (
         given.near_iron and given.method == "compass"
     )
-    bolt = " The latitude bolt is not touched again tonight." * (mount.kind == "equatorial")
+    bolt = " The latitude bolt is not touched again tonight." * mount.traits.has_polar_axis
     return f"This way is good to about {doubt:g}°.{iron}{bolt}"
 
 

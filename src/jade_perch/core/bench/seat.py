@@ -103,19 +103,19 @@ def tube_of(telescope: Telescope, diagonal: Diagonal | None = None) -> Tube:
 
     Source: handbook section 4; the guesses are ours.
     """
-    focal, design = telescope.focal_length_mm, telescope.design
-    length = telescope.tube_length_mm or (focal if design != "catadioptric" else focal / 5)
+    traits = telescope.design_traits
+    length = telescope.tube_length_mm or telescope.focal_length_mm * traits.tube_share
     front = telescope.pivot_from_front_mm
     front = length / 2 if front is None else front
-    angle = telescope.eyepiece_angle_deg
+    own = telescope.eyepiece_angle_deg
+    angle = traits.usual_angle_deg if own is None else own
     half_mm = telescope.aperture_mm * 0.55
-    if design == "newtonian":
+    if traits.eyepiece_at_side:
         behind, over = half_mm - front, half_mm + HALF_FOCUSER_MM
-        angle = 90.0 if angle is None else angle
     else:
         behind = length - front
         path = LIGHT_PATH_MM if diagonal is None else diagonal.light_path_mm
-        over, angle = path, angle or 0.0
+        over = path
     return Tube(
         eyepiece_behind_pivot_mm=behind,
         eyepiece_over_axis_mm=over * float(np.cos(np.radians(angle))),

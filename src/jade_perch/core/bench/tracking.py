@@ -4,23 +4,14 @@ Exact rotations in the horizon frame (east, north, up); small-angle sums fail ne
 """
 
 from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 from numpy.typing import ArrayLike
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import SIDEREAL_ARCMIN_PER_MIN
-from jade_perch.core.kit import MountKind
+from jade_perch.core.mounts import Drive
 
-Drive = Literal["hand", "altaz", "equatorial"]
-DRIVE_OF: dict[MountKind, Drive] = {
-    "rocker": "hand",
-    "altaz": "hand",
-    "altaz_slow_motion": "hand",
-    "altaz_motor": "altaz",
-    "equatorial": "equatorial",
-}
 SIDEREAL_DEG_PER_MIN = SIDEREAL_ARCMIN_PER_MIN / 60
 UP = np.array([0.0, 0.0, 1.0])
 

@@ -3,7 +3,6 @@
 from collections.abc import Sequence
 
 from jade_perch.core.bench.finder import needed_distance_m
-from jade_perch.core.bench.level import NEED_ARCMIN
 from jade_perch.core.bench.north import NorthBoard
 from jade_perch.core.evening.setup import Step
 from jade_perch.core.fields import Frozen
@@ -43,8 +42,9 @@ def make_card(
 ) -> SetupCard:
     """Return the set-up card of a telescope; ``where`` names the place and the evening."""
     longest_deg = max((rung.true_field_deg for rung in ladder.rungs), default=1.0)
+    need_arcmin = mount.traits.level_need_arcmin
     words = {
-        "level": f"Bubble centred; this mount wants {NEED_ARCMIN[mount.kind]:.0f} arcmin or less.",
+        "level": f"Bubble centred; this mount wants {need_arcmin:.0f} arcmin or less.",
         "balance": "Heavy eyepiece in, slide the tube until it stays. Set screws, not barrels.",
         "sun": "A landmark 30° or more from the Sun for the whole job, or wait until it is down.",
         "finder": _finder_words(finders, longest_deg),
@@ -95,4 +95,4 @@ def _north_words(north: NorthBoard, mount: Mount) -> str:
         else (f"Compass {north.magnetic.reading_deg:.0f}° (good to 1° away from iron). ")
     )
     scale = f"Latitude scale {north.latitude_scale_deg:.1f}°, locked."
-    return compass + (scale if mount.kind == "equatorial" else "")
+    return compass + (scale if mount.traits.has_polar_axis else "")

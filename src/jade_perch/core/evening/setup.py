@@ -15,7 +15,7 @@ from jade_perch.core.bench.north import (
 )
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Item, UtcTime, Words
-from jade_perch.core.kit import Mount, MountKind
+from jade_perch.core.kit import Mount
 
 StepName = Literal[
     "stand", "level", "balance", "sun", "finder", "north", "power", "focus", "budget", "cool"
@@ -36,21 +36,6 @@ TITLES: dict[StepName, str] = {
     "cool": "Cool-down and dew",
 }
 UNNAMED_MOUNT = Mount(name="a mount pushed by hand", kind="altaz")  # where the kit names none
-HAND: tuple[MountKind, ...] = ("rocker", "altaz", "altaz_slow_motion")
-LEVEL_WHY: dict[MountKind, str] = {
-    "rocker": "For comfort and against tipping; a hand-pushed mount needs no more.",
-    "altaz": "For comfort and against tipping; a hand-pushed mount needs no more.",
-    "altaz_slow_motion": "For comfort and against tipping; knobs follow a tilted base too.",
-    "altaz_motor": "Motors count from a level base: tilt becomes pointing error.",
-    "equatorial": "Only so that the latitude scale reads true.",
-}
-NORTH_WHY: dict[MountKind, str] = {
-    "rocker": "Nothing on this mount reads north.",
-    "altaz": "Nothing on this mount reads north.",
-    "altaz_slow_motion": "Nothing on this mount reads north.",
-    "altaz_motor": "The motors start from true north, not magnetic.",
-    "equatorial": "One knob follows the sky only when its axis points to the pole.",
-}
 WHY: dict[StepName, str] = {
     "stand": "Steady ground and the right height decide the whole evening.",
     "balance": "Nothing drops, nothing strains.",
@@ -140,19 +125,19 @@ class MishapChoice(Frozen):
 def is_needed(step: StepName, mount: Mount) -> bool:
     """Return whether a mount needs a step at all.  Source: handbook section 1."""
     if step == "north":
-        return mount.kind not in HAND
-    return mount.kind == "altaz_motor" if step == "power" else True
+        return mount.traits.reads_north
+    return mount.traits.needs_power if step == "power" else True
 
 
 def why_step(step: StepName, mount: Mount) -> str:
     """Return why a mount needs a step, or why it does not."""
     if step == "level":
-        return LEVEL_WHY[mount.kind]
+        return mount.traits.level_why
     if step == "north":
-        return NORTH_WHY[mount.kind]
+        return mount.traits.north_why
     if step == "power":
-        is_motor = mount.kind == "altaz_motor"
-        return "Level, north, zero mark, then power." if is_motor else "Nothing here needs power."
+        needed, not_needed = "Level, north, zero mark, then power.", "Nothing here needs power."
+        return needed if mount.traits.needs_power else not_needed
     return WHY[step]
 
 

@@ -15,7 +15,7 @@ Chart = Literal["correct", "mirrored"]
 
 AHEAD, RIGHT, UP = np.eye(3)[1], np.eye(3)[0], np.eye(3)[2]  # toward the sky, to the right, up
 STEEP_DEG = 40.0  # nearer to straight up than this, one looks down from behind; our choice
-NEWTONIAN_ANGLE_DEG, DIAGONAL_ANGLE_DEG = 90.0, 0.0  # where eyepieces usually point
+DIAGONAL_ANGLE_DEG = 0.0  # where a finder's eyepiece usually points
 
 
 class Orientation(Frozen):
@@ -37,11 +37,11 @@ def telescope_orientation(telescope: Telescope, diagonal: Diagonal | None) -> Or
     Source: law of reflection; handbook section 3.
     """
     angle = telescope.eyepiece_angle_deg
-    if telescope.design == "newtonian":
-        return _described(newtonian_matrix(NEWTONIAN_ANGLE_DEG if angle is None else angle))
+    side = telescope.design_traits.usual_angle_deg if angle is None else angle
+    if telescope.design_traits.eyepiece_at_side:
+        return _described(newtonian_matrix(side))
     if diagonal is None:
         return _described(-np.eye(2))
-    side = DIAGONAL_ANGLE_DEG if angle is None else angle
     turned_with_head = diagonal_matrix(side)
     if diagonal.kind == "mirror":
         return _described(turned_with_head)

@@ -21,8 +21,7 @@ APPARENT_OFF = 0.05  # apparent field over power, for edge distortion; our estim
 BARREL_OFF = 0.03  # inner diameters of barrels differ by about a millimetre; our estimate
 NO_BARREL_IN = 99.0  # an opening everything fits into
 
-T_LENS, T_MIRROR_PAIR = 0.95, 0.80  # transmission, estimates of handbook section 2
-T_DIAGONAL, T_EYEPIECE, T_AMPLIFIER = 0.95, 0.95, 0.97  # the same
+T_DIAGONAL, T_EYEPIECE, T_AMPLIFIER = 0.95, 0.95, 0.97  # transmission, estimates of handbook 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,7 +146,7 @@ def transmission_of(telescope: Telescope, diagonal: Diagonal | None) -> float:
     """
     share = 1.0 if telescope.transmission_percent is None else telescope.transmission_percent / 100
     if telescope.transmission_percent is None:
-        share = T_LENS if telescope.design == "refractor" else T_MIRROR_PAIR
+        share = telescope.design_traits.transmission
         share *= 1 - (telescope.obstruction_percent / 100) ** 2
     return share * (T_DIAGONAL if diagonal is not None else 1.0)
 

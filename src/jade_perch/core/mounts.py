@@ -1,0 +1,105 @@
+"""Mounts by kind: one row says everything that depends on it.  A new kind is one more row."""
+
+from dataclasses import dataclass
+from typing import Literal
+
+Drive = Literal["hand", "altaz", "equatorial"]
+# "hand" stays where it is left, "altaz" follows by what it believes of level and north,
+# "equatorial" turns about its own polar axis.
+
+
+@dataclass(frozen=True, slots=True)
+class MountTraits:
+    """What one kind of mount is, wants and asks for.
+
+    ``title`` is how the kit offers it.  ``level_need_arcmin`` is how level its base has to stand;
+    our estimates: half the field of a long eyepiece for motors that point by themselves, the
+    width of a latitude scale's line, comfort and safety for hands.  ``order`` are the movements
+    that set its zero, ``{pole}`` stands for the pole in the sky; empty where none is set.
+    """
+
+    title: str
+    drive: Drive
+    level_need_arcmin: float
+    level_why: str
+    level_words: str
+    north_why: str
+    clamps: str
+    order: tuple[str, ...] = ()
+    needs_power: bool = False
+
+    @property
+    def reads_north(self) -> bool:
+        """Whether anything on it is set by north."""
+        return self.drive != "hand"
+
+    @property
+    def has_polar_axis(self) -> bool:
+        """Whether one of its axes points to the pole."""
+        return self.drive == "equatorial"
+
+
+NO_NORTH = "Nothing on this mount reads north."
+TRAITS: dict[str, MountTraits] = {
+    "rocker": MountTraits(
+        title="Rocker box, pushed by hand",
+        drive="hand",
+        level_need_arcmin=60.0,
+        level_why="For comfort and against tipping; a hand-pushed mount needs no more.",
+        level_words="A hand-pushed mount follows just as well tilted; level keeps it smooth "
+        "and upright.",
+        north_why=NO_NORTH,
+        clamps="Friction medium: it moves at a light push and stays where it is left.",
+    ),
+    "altaz": MountTraits(
+        title="Altazimuth, pushed by hand",
+        drive="hand",
+        level_need_arcmin=60.0,
+        level_why="For comfort and against tipping; a hand-pushed mount needs no more.",
+        level_words="A hand-pushed mount follows just as well tilted; level keeps it from tipping.",
+        north_why=NO_NORTH,
+        clamps="Clamps medium for pushing; never force a closed clamp.",
+    ),
+    "altaz_slow_motion": MountTraits(
+        title="Altazimuth with slow motion",
+        drive="hand",
+        level_need_arcmin=60.0,
+        level_why="For comfort and against tipping; knobs follow a tilted base too.",
+        level_words="Tilted knobs still follow; level keeps it from tipping.",
+        north_why=NO_NORTH,
+        clamps="Clamps medium to push, firm for the knobs; never force a closed one.",
+    ),
+    "altaz_motor": MountTraits(
+        title="Altazimuth with motors",
+        drive="altaz",
+        level_need_arcmin=10.0,
+        level_why="Motors count from a level base: tilt becomes pointing error.",
+        level_words="Motors count from a level base: tilt becomes a pointing error as large.",
+        north_why="The motors start from true north, not magnetic.",
+        clamps="Clamps firm before power; pushing against a closed clamp strips gears.",
+        order=(
+            "Level the base.",
+            "Turn the base so that its mark points true north.",
+            "Tube level at the zero mark, power still off.",
+            "Power on; set place, date and time.",
+            "Slow speed for centring, fast only to swing.",
+            "Let it follow after the first star is centred.",
+        ),
+        needs_power=True,
+    ),
+    "equatorial": MountTraits(
+        title="Equatorial",
+        drive="equatorial",
+        level_need_arcmin=15.0,
+        level_why="Only so that the latitude scale reads true.",
+        level_words="A level base only makes the latitude scale true.",
+        north_why="One knob follows the sky only when its axis points to the pole.",
+        clamps="Clamps firm for the knob, open to swing; never force a closed one.",
+        order=(
+            "Level the base, so that the latitude scale is true.",
+            "Turn the whole mount until its polar axis points true {pole}.",
+            "Set the altitude scale to your latitude and lock it.",
+            "From now on move only the two axes, never the mount.",
+        ),
+    ),
+}
