@@ -9,7 +9,7 @@ from hypothesis import settings
 
 from jade_perch.api.app import create_app
 from jade_perch.demo.loader import CLOCK, load_demo
-from jade_perch.standins.clock import parse_clock
+from jade_perch.devices.clock import parse_clock
 from jade_perch.store.connection import DATABASE_NAME, connect
 
 # how fast a machine is says nothing about whether a property holds, and a gate says the same

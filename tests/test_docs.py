@@ -69,7 +69,7 @@ def test_decisions_are_numbered_without_gaps():
 
 
 def test_migrations_are_numbered_in_order():
-    assert [int(name[:3]) for name, _ in MIGRATIONS] == list(range(1, len(MIGRATIONS) + 1))
+    assert [int(step.name[:3]) for step in MIGRATIONS] == list(range(1, len(MIGRATIONS) + 1))
 
 
 def test_lock_files_name_no_host():

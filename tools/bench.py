@@ -74,7 +74,7 @@ def through_http() -> list[Row]:
         day = date(2027, 3, 1)
         fresh_ms = []
         for n in range(9):
-            ask("/evening", {"date": (day + timedelta(days=n)).isoformat()}, "PUT")
+            ask("/evening", {"date": (day + timedelta(days=n)).isoformat()}, "PATCH")
             start = time.perf_counter()
             ask("/plan/tonight")
             fresh_ms.append((time.perf_counter() - start) * 1000)

@@ -7,7 +7,6 @@ import time
 from playwright.sync_api import sync_playwright
 
 from jade_perch.core.bench.budget import (
-    Place,
     Reading,
     ReadingName,
     budget_minutes,
@@ -20,6 +19,7 @@ from jade_perch.core.mounts import TRAITS
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import make_viewer
+from jade_perch.core.sky.targets import Placed, Target
 from measure import PORT, Row, median_ms, server
 
 LATITUDE_DEG = 48.7
@@ -27,9 +27,9 @@ TARGETS, RUNGS = 40, 30
 LOOPED = 2  # targets the slow way is timed on; the rest is scaled
 OMEGA_DEG = 15.041067 / 60
 READINGS: dict[ReadingName, Reading] = {
-    "level": Reading(value=20, doubt=6, toward_deg=70, is_recorded=True),
-    "north": Reading(value=1.5, doubt=1, is_recorded=True),
-    "pole": Reading(value=0.5, doubt=1, is_recorded=True),
+    "level": Reading(value_deg=20 / 60, doubt_deg=0.1, toward_deg=70, is_recorded=True),
+    "north": Reading(value_deg=1.5, doubt_deg=1, is_recorded=True),
+    "pole": Reading(value_deg=0.5, doubt_deg=1, is_recorded=True),
 }
 
 
@@ -43,9 +43,13 @@ def some_rungs() -> list[Rung]:
     return build_ladder(tube, glass, amplifiers, make_viewer(None, None, 3)).rungs
 
 
-def some_places() -> list[Place]:
+def some_places() -> list[Placed]:
     return [
-        Place(label=f"P{n}", altitude_deg=20 + 1.6 * n, azimuth_deg=(37 * n) % 360)
+        Placed(
+            target=Target(key="p", label=f"P{n}", kind="star"),
+            altitude_deg=20 + 1.6 * n,
+            azimuth_deg=(37 * n) % 360,
+        )
         for n in range(TARGETS)
     ]
 
@@ -64,7 +68,7 @@ def turned(vector: list[float], axis: list[float], angle_deg: float) -> list[flo
     ]
 
 
-def one_by_one(places: list[Place], rungs: list[Rung]) -> list[list[float]]:
+def one_by_one(places: list[Placed], rungs: list[Rung]) -> list[list[float]]:
     """The same for an equatorial mount, target by target, rung by rung, minute by minute."""
     standing = standing_of(READINGS)
     pole = horizon_vectors(LATITUDE_DEG, 0.0).tolist()

@@ -16,12 +16,13 @@ from pydantic import ValidationError
 from jade_perch.api.app import create_app
 from jade_perch.core.errors import OutOfRange, field_problems
 from jade_perch.demo.loader import CLOCK, load_demo
-from jade_perch.standins.clock import Clock, parse_clock
+from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.errors import StoreError
 
 DEFAULT_PORT = 8427
+GRACE_S = 1  # what is being answered when the end is asked for is still answered
 SIMULATED = tuple(InstrumentSettings.model_fields)
 
 
@@ -48,7 +49,9 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument("--host", default="127.0.0.1")
         command.add_argument("--port", type=int, default=DEFAULT_PORT)
         command.add_argument("--data-dir", type=Path, help="where the database lives")
-        command.add_argument("--clock", help="now, or a time such as 2027-02-13T17:10+01:00")
+        command.add_argument(
+            "--clock", help="now, or a time such as 2027-02-13T17:10+01:00, with @60 to run"
+        )
     instrument = commands.add_parser(
         "instrument", help="a simulated level or compass, line by line"
     )
@@ -74,7 +77,13 @@ def _serve(options: argparse.Namespace, clock: Clock) -> int:
         finally:
             db.close()
     print(f"Jade Perch: http://{options.host}:{options.port}/  (Ctrl+C ends it)", flush=True)
-    uvicorn.run(app, host=options.host, port=options.port, log_level="warning")
+    uvicorn.run(
+        app,
+        host=options.host,
+        port=options.port,
+        log_level="warning",
+        timeout_graceful_shutdown=GRACE_S,  # open streams would hold the end back for ever
+    )
     return 0
 
 

@@ -100,7 +100,7 @@ def test_a_reference_to_nothing_names_its_field(demo):
 @pytest.mark.parametrize("date", ["1600-01-01", "2100-01-01", "1899-08-01", "tomorrow"])
 def test_dates_outside_the_ephemeris_are_refused_before_storing(demo, date):
     before = demo.get("/api/evening").json()["choice"]
-    problem = refused(demo.put("/api/evening", json={**before, "date": date}))
+    problem = refused(demo.patch("/api/evening", json={**before, "date": date}))
     assert problem["errors"][0]["field"] == "date"
     assert demo.get("/api/evening").json()["choice"] == before
 
@@ -108,7 +108,7 @@ def test_dates_outside_the_ephemeris_are_refused_before_storing(demo, date):
 @pytest.mark.parametrize("date", ["1899-08-03", "2053-09-29"])
 def test_the_first_and_last_night_of_the_ephemeris(demo, date):
     for site in (1, 2):
-        answer = demo.put("/api/evening", json={"site_id": site, "date": date})
+        answer = demo.patch("/api/evening", json={"site_id": site, "date": date})
         assert answer.status_code == 200, answer.text
         assert answer.json()["night"]["date"] == date
 
@@ -134,7 +134,7 @@ def test_export_into_an_empty_database_and_out_again(demo, client, tmp_path_fact
     from fastapi.testclient import TestClient
 
     from jade_perch.api.app import create_app
-    from jade_perch.standins.clock import Clock
+    from jade_perch.devices.clock import Clock
 
     text = demo.get("/api/kit/export.csv").content
     other = TestClient(create_app(tmp_path_factory.mktemp("other"), Clock()))
@@ -200,7 +200,7 @@ def test_first_light_leaves_amplifiers_off_until_asked(demo):
     plain = demo.get("/api/powers/ladders?telescope_id=1").json()[0]
     assert (len(plain["rungs"]), plain["amplifiers_on"]) == (5, False)
     choice = demo.get("/api/evening").json()["choice"]
-    demo.put("/api/evening", json={**choice, "amplifiers_on": True})
+    demo.patch("/api/evening", json={**choice, "amplifiers_on": True})
     assert len(demo.get("/api/powers/ladders?telescope_id=1").json()[0]["rungs"]) == 14
 
 

@@ -32,13 +32,13 @@ def test_added_changed_deleted_and_brought_back(client, path):
     stored = added.json()
     assert client.get(f"/api/{path}").json() == [stored]
     changed = client.put(f"/api/{path}/{stored['id']}", json={**stored, "id": None, name: "B"})
-    assert changed.json() == {**stored, name: "B"}
+    assert changed.json() == {**stored, "version": 2, name: "B"}
     assert client.delete(f"/api/{path}/{stored['id']}").status_code == 204
     assert client.get(f"/api/{path}").json() == []
     refused(client.delete(f"/api/{path}/{stored['id']}"), 404)
     refused(client.put(f"/api/{path}/{stored['id']}", json=KINDS[path]), 404)
     back = client.post(f"/api/{path}/{stored['id']}/restore")
-    assert back.json() == {**stored, name: "B"}
+    assert back.json() == {**stored, "version": 3, name: "B"}
     refused(client.post(f"/api/{path}/{stored['id']}/restore"), 404)
 
 
@@ -85,14 +85,14 @@ def test_choices_of_the_evening_are_read_by_every_station(demo):
     choice = demo.get("/api/evening").json()["choice"]
     ladder = demo.get("/api/powers/ladders?telescope_id=1").json()[0]
     air = next(one for one in ladder["ceilings"] if one["name"] == "air")["magnification"]
-    calm = demo.put("/api/evening", json={**choice, "steadiness": 5}).json()
+    calm = demo.patch("/api/evening", json={**choice, "steadiness": 5}).json()
     assert calm["choice"]["steadiness"] == 5
     ladder = demo.get("/api/powers/ladders?telescope_id=1").json()[0]
     assert next(o for o in ladder["ceilings"] if o["name"] == "air")["magnification"] == 2 * air
     bay = next(s["id"] for s in demo.get("/api/evening/sites").json() if s["name"] == "Pumice Bay")
-    demo.put("/api/evening", json={**choice, "site_id": bay})
+    demo.patch("/api/evening", json={**choice, "site_id": bay})
     assert demo.get("/api/plan/tonight").json()["night"]["sunset_utc"].startswith("2027-02-1")
     assert demo.get("/api/setup").json()["site"]["name"] == "Pumice Bay"
-    refused(demo.put("/api/evening", json={**choice, "steadiness": 6}))
-    refused(demo.put("/api/evening", json={**choice, "site_id": 99}), 404)
+    refused(demo.patch("/api/evening", json={**choice, "steadiness": 6}))
+    refused(demo.patch("/api/evening", json={**choice, "site_id": 99}), 404)
     assert demo.get("/api/evening").json()["choice"]["site_id"] == bay

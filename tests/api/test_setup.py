@@ -1,5 +1,6 @@
 """The set-up bench over HTTP: recording, spoiling, refusals that cannot be got around."""
 
+import asyncio
 import json
 import subprocess
 import sys
@@ -8,10 +9,12 @@ import pytest
 from fastapi.testclient import TestClient
 
 from jade_perch.api.app import create_app
-from jade_perch.api.instruments import _events
+from jade_perch.api.broker import Broker
+from jade_perch.api.events import events, tell_reading
 from jade_perch.demo.loader import load_demo
-from jade_perch.standins.clock import parse_clock
-from jade_perch.standins.instruments import InstrumentHub, InstrumentSettings
+from jade_perch.devices.clock import Clock, parse_clock
+from jade_perch.devices.hub import InstrumentHub
+from jade_perch.standins.instruments import InstrumentSettings
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.migrations import migrate
 
@@ -28,7 +31,7 @@ def choose(client, telescope):
     owned = client.get("/api/kit/telescopes").json()
     number = next(one["id"] for one in owned if one["name"] == telescope)
     choice = client.get("/api/evening").json()["choice"]
-    client.put("/api/evening", json={**choice, "telescope_id": number})
+    client.patch("/api/evening", json={**choice, "telescope_id": number})
 
 
 def states(client):
@@ -181,35 +184,53 @@ def test_the_card_is_one_page_of_pdf_for_every_telescope(demo):
     assert demo.get("/api/setup/card.pdf").status_code == 200
 
 
-def heard(hub, count):
-    """What the stream says, without waiting for it."""
+class Ears:
+    """Pages that listen to one application's stream, without waiting for it."""
 
-    async def listen():
+    def __init__(self):
+        self.broker = Broker()
+        self.hub = InstrumentHub(lambda shown: tell_reading(self.broker, shown))
+
+    async def _hear(self, count):
         shown = []
-        async for event in _events("level", hub):
-            shown.append(json.loads(event.removeprefix("data: ")))
+        async for event in events(self.broker, self.hub, Clock(), ["level"]):
+            told = json.loads(event.removeprefix("data: "))
+            if told["topic"] == "instrument":
+                shown.append(told["shown"])
             if len(shown) == count:
-                return shown
+                break
         return shown
 
-    import anyio
+    def heard(self, count, pages=1):
+        async def listen():
+            return await asyncio.gather(*(self._hear(count) for _ in range(pages)))
 
-    return anyio.run(listen)
+        answers = asyncio.run(listen())
+        return answers if pages > 1 else answers[0]
 
 
 def test_the_stream_drops_nothing_and_a_fed_device_is_judged():
-    hub = InstrumentHub()
+    ears = Ears()
+    hub, heard = ears.hub, ears.heard
     hub.settings["level"] = InstrumentSettings(along_deg=1, noise_deg=0, rate_hz=60)
-    shown = heard(hub, 20)
+    shown = heard(20)
     assert [one["seq"] for one in shown] == list(range(20)) and shown[-1]["missed"] == 0
     assert shown[-1]["state"] == "steady" and shown[-1]["values"] == [1.0, -0.2]
     good = '{"instrument":"level","seq":0,"along_deg":0.5,"across_deg":0}'
     hub.feed("level", [good, "nonsense"])
-    device = heard(hub, 2)
+    device = heard(2)
     assert [one["state"] for one in device] == ["moving", "rubbish"]
     hub.settings["level"] = InstrumentSettings(fault="stops", rate_hz=60)
     hub.unplug("level")
-    assert heard(hub, 1)[0]["state"] == "silent"
+    assert heard(1)[0]["state"] == "silent"
+
+
+def test_two_pages_on_one_device_both_get_every_reading():
+    ears = Ears()
+    line = '{{"instrument":"level","seq":{},"along_deg":0.5,"across_deg":0}}'
+    ears.hub.feed("level", [line.format(n) for n in range(120)])
+    for page in ears.heard(120, pages=2):
+        assert [one["seq"] for one in page] == list(range(120))
 
 
 def test_devices_are_fed_over_http_and_stand_ins_set(demo):
@@ -242,7 +263,7 @@ def test_every_step_answers_at_the_ends_of_the_earth(demo, latitude):
     for telescope in ("Coot 110", "Dipper 77"):
         choose(demo, telescope)
         choice = demo.get("/api/evening").json()["choice"]
-        demo.put("/api/evening", json={**choice, "site_id": made["id"]})
+        demo.patch("/api/evening", json={**choice, "site_id": made["id"]})
         for path in ("", "/north", "/budget", "/sun", "/solar", "/card.pdf"):
             assert demo.get(f"/api/setup{path}").status_code == 200, path
 
@@ -270,10 +291,10 @@ def test_a_night_that_is_planned_for_later_keeps_its_own_readings(demo):
     choose(demo, "Coot 110")
     demo.post("/api/setup/level?recorded=true", json=LEVEL)
     choice = demo.get("/api/evening").json()["choice"]
-    demo.put("/api/evening", json={**choice, "date": "2027-02-20"})
+    demo.patch("/api/evening", json={**choice, "date": "2027-02-20"})
     assert demo.get("/api/setup").json()["evening_date"] == "2027-02-20"
     assert states(demo)["level"] == "to_do" and demo.get("/api/evening").json()["setup"] == []
-    demo.put("/api/evening", json={**choice, "date": None})
+    demo.patch("/api/evening", json={**choice, "date": None})
     assert states(demo)["level"] == "done"
 
 
@@ -284,6 +305,7 @@ def test_a_mount_named_later_changes_which_steps_are_needed(demo):
     mounts = demo.get("/api/kit/mounts").json()
     motor = next(one["id"] for one in mounts if one["kind"] == "altaz_motor")
     demo.put("/api/kit/telescopes/1", json={**tube, "id": None, "mount_id": motor})
+    tube = demo.get("/api/kit/telescopes").json()[0]
     assert (states(demo)["north"], states(demo)["power"]) == ("to_do", "to_do")
     demo.put("/api/kit/telescopes/1", json={**tube, "id": None, "mount_id": None})
     bench = demo.get("/api/setup").json()

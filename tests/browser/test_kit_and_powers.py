@@ -103,7 +103,7 @@ def test_the_disc_is_turned_and_mirrored_by_each_glass(
     evening = json.load(urllib.request.urlopen(f"{url}/api/evening"))
     owned = json.load(urllib.request.urlopen(f"{url}/api/kit/telescopes"))
     number = next(one["id"] for one in owned if one["name"] == telescope)
-    send(url, "/evening", {**evening["choice"], "telescope_id": number}, "PUT")
+    send(url, "/evening", {**evening["choice"], "telescope_id": number}, "PATCH")
     try:
         page = new_page(f"{url}/powers")
         expect(page.get_by_text(words)).to_be_visible()
@@ -119,7 +119,7 @@ def test_the_disc_is_turned_and_mirrored_by_each_glass(
         expect(page.get_by_text("left and right are swapped")).to_be_visible()
         assert not is_clockwise(page)
     finally:
-        send(url, "/evening", evening["choice"], "PUT")
+        send(url, "/evening", evening["choice"], "PATCH")
 
 
 def is_clockwise(page: Page) -> bool:

@@ -130,6 +130,6 @@ def test_an_evening_told_by_another_page_arrives(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/plan")
     expect(page.get_by_role("banner")).to_contain_text("Heron 140")
     choice = {"site_id": 1, "telescope_id": 2, "observer_id": 1}
-    send(fresh_demo.url, "/evening", choice, "PUT")
+    send(fresh_demo.url, "/evening", choice, "PATCH")
     page.evaluate("document.dispatchEvent(new Event('visibilitychange'))")
     expect(page.get_by_role("banner")).to_contain_text("Wren 85")

@@ -16,7 +16,7 @@ def choose_telescope(server: Server, name: str) -> None:
     owned = json.load(urllib.request.urlopen(f"{server.url}/api/kit/telescopes"))
     number = next(one["id"] for one in owned if one["name"] == name)
     choice = json.load(urllib.request.urlopen(f"{server.url}/api/evening"))["choice"]
-    send(server.url, "/evening", {**choice, "telescope_id": number}, "PUT")
+    send(server.url, "/evening", {**choice, "telescope_id": number}, "PATCH")
 
 
 def go_to(page: Page, step: str) -> None:

@@ -4,8 +4,8 @@ from datetime import date
 
 import pytest
 
-from jade_perch.core.evening.checklist import due_tasks
 from jade_perch.core.kit import Upkeep
+from jade_perch.core.upkeep import due_tasks
 
 TODAY = date(2027, 2, 13)
 NAMES = {("finder", 1): "Dot", ("light_filter", 1): "Foil"}

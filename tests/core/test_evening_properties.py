@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.evening.tonight import LOW_DEG, make_tonight
-from jade_perch.core.evening.view import make_disc, target_names
+from jade_perch.core.evening.view import Through, make_disc
 from jade_perch.core.kit import (
     Diagonal,
     Eyepiece,
@@ -30,6 +30,7 @@ from jade_perch.core.records import (
     write_records,
 )
 from jade_perch.core.site import Site
+from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.night import evening_date, make_night
 
 TUBE = Telescope(id=1, name="T", aperture_mm=110, focal_length_mm=800, design="refractor")
@@ -55,13 +56,11 @@ places = st.builds(
 @given(moments, places, st.sampled_from(["detail", "comfort", "steady"]))
 def test_any_list_is_in_order_and_promises_only_what_stands_up(now, site, school):
     night = make_night(site, evening_date(site, now))
-    tonight = make_tonight(site, night, now, LADDER, school)
+    tonight = make_tonight(catalogue().bodies_only(), site, night, now, LADDER, school)
     assert night.start_utc <= tonight.at_utc <= night.end_utc
-    assert [ORDER[t.when] for t in tonight.targets] == sorted(
-        ORDER[t.when] for t in tonight.targets
-    )
-    assert len({t.body for t in tonight.targets}) == len(tonight.targets) == 8
-    for target in tonight.targets:
+    assert [ORDER[t.when] for t in tonight.sights] == sorted(ORDER[t.when] for t in tonight.sights)
+    assert len({t.target.body for t in tonight.sights}) == len(tonight.sights) == 8
+    for target in tonight.sights:
         assert (target.why != "") == (target.when == "not tonight")
         assert (target.best_from_utc is None) == (target.when == "not tonight")
         assert target.refused == (tonight.sun.is_up and target.from_sun_deg < SUN_KEEP_AWAY_DEG)
@@ -79,11 +78,13 @@ def test_any_list_is_in_order_and_promises_only_what_stands_up(now, site, school
 
 
 @settings(max_examples=40)
-@given(moments, places, st.sampled_from([t.key for t in target_names()]), st.data())
+@given(moments, places, st.sampled_from(catalogue().keys), st.data())
 def test_any_disc_holds_what_is_in_the_field_and_nothing_else(now, site, target, data):
     rung = data.draw(st.sampled_from(LADDER.rungs))
     diagonal = data.draw(st.sampled_from([None, Diagonal(id=1, name="D", kind="mirror")]))
-    found = make_disc(TUBE, diagonal, rung, target, site, now)
+    things = catalogue()
+    through = Through(TUBE, diagonal, rung)
+    found = make_disc(through, things.get(target), things, site, now)
     for star in found.stars:
         assert math.hypot(star.x, star.y) <= 1.01 and star.mag <= 12
     for thing in found.objects:
@@ -97,7 +98,7 @@ def test_any_disc_holds_what_is_in_the_field_and_nothing_else(now, site, target,
     near_a_pole = abs(found.declination_deg) > 88
     assert near_a_pole or abs(turn) == pytest.approx(90, abs=1)
     assert near_a_pole or (turn > 0) == (diagonal is not None)
-    again = make_disc(TUBE, diagonal, rung, target, site, now + timedelta(0))
+    again = make_disc(through, things.get(target), things, site, now + timedelta(0))
     assert again == found
 
 

@@ -7,10 +7,11 @@ import ephem
 import numpy as np
 import pytest
 
-from jade_perch.core.bench.budget import Place, Reading, budget_minutes, make_budget
-from jade_perch.core.bench.north import north_board
+from jade_perch.core.bench.budget import Reading, budget_minutes, make_budget
 from jade_perch.core.bench.tracking import horizon_vectors
 from jade_perch.core.evening.card import MOST_RUNGS, make_card
+from jade_perch.core.evening.context import EveningChoice, EveningRow
+from jade_perch.core.evening.desk import ReadyDesk
 from jade_perch.core.evening.interest import (
     LOWEST_DEG,
     looking_moment,
@@ -22,7 +23,9 @@ from jade_perch.core.kit import Eyepiece, Finder, Mount, Telescope
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.site import Site
+from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.night import make_night
+from jade_perch.core.sky.targets import Placed, Target
 from jade_perch.exchange.setup_card_pdf import write_setup_card
 
 COMMON = Site(
@@ -53,15 +56,15 @@ def test_looking_begins_at_dark_and_never_in_the_past():
 
 
 def test_bodies_come_first_then_showpieces_by_brightness_all_well_up():
-    places = places_of_interest(COMMON, NIGHT, AFTERNOON, 25)
-    assert [one.label for one in places[:4]] == ["Moon", "Jupiter", "Saturn", "Uranus"]
+    places = places_of_interest(catalogue(), COMMON, NIGHT, AFTERNOON, 25)
+    assert [one.target.label for one in places[:4]] == ["Moon", "Jupiter", "Saturn", "Uranus"]
     assert all(one.altitude_deg >= LOWEST_DEG for one in places)
-    assert [one.body is not None for one in places] == sorted(
-        (one.body is not None for one in places), reverse=True
+    assert [one.target.body is not None for one in places] == sorted(
+        (one.target.body is not None for one in places), reverse=True
     )
-    labels = [one.label for one in places]
+    labels = [one.target.label for one in places]
     assert "M45 Pleiades" in labels and "Rigel" in labels
-    assert len(places_of_interest(COMMON, NIGHT, AFTERNOON, 3)) == 3
+    assert len(places_of_interest(catalogue(), COMMON, NIGHT, AFTERNOON, 3)) == 3
 
 
 @pytest.mark.parametrize(
@@ -74,7 +77,11 @@ def test_bodies_come_first_then_showpieces_by_brightness_all_well_up():
     ],
 )
 def test_places_agree_with_another_library(label, other):
-    found = next(p for p in places_of_interest(COMMON, NIGHT, AFTERNOON, 40) if p.label == label)
+    found = next(
+        p
+        for p in places_of_interest(catalogue(), COMMON, NIGHT, AFTERNOON, 40)
+        if p.target.label == label
+    )
     body = other()
     body.compute(observer_at(DUSK))
     assert found.altitude_deg == pytest.approx(math.degrees(body.alt), abs=0.05)
@@ -84,7 +91,11 @@ def test_places_agree_with_another_library(label, other):
 def test_the_moon_goes_its_own_way_and_stars_turn_with_the_sky():
     """Three hours on, both where another library has them; the Moon fell back by 1.5°."""
     places = [
-        next(p for p in places_of_interest(COMMON, NIGHT, AFTERNOON, 40) if p.label == name)
+        next(
+            p
+            for p in places_of_interest(catalogue(), COMMON, NIGHT, AFTERNOON, 40)
+            if p.target.label == name
+        )
         for name in ("Moon", "Rigel")
     ]
     paths = paths_of(COMMON, places, DUSK)
@@ -93,7 +104,14 @@ def test_the_moon_goes_its_own_way_and_stars_turn_with_the_sky():
         body.compute(observer_at(later))
         expected = horizon_vectors(math.degrees(body.alt), math.degrees(body.az))
         assert path[-1] == pytest.approx(expected, abs=math.radians(0.05))
-    as_star = [places[0].model_copy(update={"body": None}), places[1]]
+    as_star = [
+        Placed(
+            target=places[1].target,
+            altitude_deg=places[0].altitude_deg,
+            azimuth_deg=places[0].azimuth_deg,
+        ),
+        places[1],
+    ]
     fixed = paths_of(COMMON, as_star, DUSK)
     behind = math.degrees(math.acos(np.clip(fixed[0, -1] @ paths[0, -1], -1, 1)))
     assert behind == pytest.approx(1.5, abs=0.3)
@@ -101,24 +119,43 @@ def test_the_moon_goes_its_own_way_and_stars_turn_with_the_sky():
 
 def test_where_nothing_stands_high_the_highest_stands_alone():
     """At the pole in February the catalogue's own sky never empties; a shut one would."""
-    high = places_of_interest(NORTH, make_night(NORTH, date(2027, 6, 21)), AFTERNOON, 5)
+    high = places_of_interest(
+        catalogue(), NORTH, make_night(NORTH, date(2027, 6, 21)), AFTERNOON, 5
+    )
     assert high and all(-90 <= one.altitude_deg <= 90 for one in high)
+
+
+def glass():
+    return [
+        Eyepiece(id=n, name=f"E{n}", focal_length_mm=4 + n, apparent_field_deg=50)
+        for n in range(20)
+    ]
 
 
 def kit(kind="equatorial"):
     tube = Telescope(id=1, name="Tube", aperture_mm=77, focal_length_mm=830, design="refractor")
-    glass = [
-        Eyepiece(id=n, name=f"E{n}", focal_length_mm=4 + n, apparent_field_deg=50)
-        for n in range(20)
-    ]
-    ladder = build_ladder(tube, glass, [], make_viewer(None, COMMON, 3))
+    ladder = build_ladder(tube, glass(), [], make_viewer(None, COMMON, 3))
     return tube, Mount(name="Head", kind=kind), ladder
 
 
 def card_of(kind, finders=()):
-    tube, mount, ladder = kit(kind)
-    north = north_board(COMMON, AFTERNOON, mount)
-    return make_card(tube, mount, finders, ladder, make_steps(mount, []), north, "Common, tonight")
+    tube, mount, _ = kit(kind)
+    desk = ReadyDesk(
+        moment_utc=AFTERNOON,
+        choice=EveningChoice(),
+        evening=EveningRow(date=NIGHT.date, site_id=1),
+        place=COMMON,
+        night=NIGHT,
+        telescope=tube,
+        mount=mount,
+        diagonal=None,
+        finders=tuple(finders),
+        eyepieces=tuple(glass()),
+        amplifiers=(),
+        observer=None,
+        everybody=(),
+    )
+    return make_card(desk, make_steps(mount, []))
 
 
 def test_the_card_has_what_this_mount_needs_and_no_more():
@@ -136,7 +173,10 @@ def test_the_card_says_how_far_the_landmark_and_prints_on_one_page():
     finder = Finder(name="Six", kind="straight", magnification=6, offset_mm=100)
     card = card_of("equatorial", [finder])
     words = next(one.words for one in card.steps if one.title == "Finder")
-    assert "Six: landmark" in words and "dot off" in words
+    assert "Six: landmark" in words and "off" not in words  # it has nothing to switch off
+    dot = Finder(name="Red", kind="dot", offset_mm=70)
+    words = next(o.words for o in card_of("rocker", [dot]).steps if o.title == "Finder")
+    assert words.endswith("Switch the dot off afterwards.")
     assert len(card.rungs) == MOST_RUNGS and "a finder is a telescope too" in card.caution
     many = card.model_copy(update={"title": "Ż" * 80, "subtitle": "x" * 160})
     assert write_setup_card(many).count(b"/Type /Page\n") == 1
@@ -146,7 +186,9 @@ def test_the_card_says_how_far_the_landmark_and_prints_on_one_page():
 def test_a_budget_of_nothing_but_one_place():
     _, _, ladder = kit()
     readings = {"level": Reading(), "north": Reading(), "pole": Reading()}
-    one = [Place(label="Only", altitude_deg=45, azimuth_deg=180)]
+    one = [
+        Placed(target=Target(key="p", label="Only", kind="star"), altitude_deg=45, azimuth_deg=180)
+    ]
     told = make_budget("equatorial", readings, one, ladder.rungs, 48.7)
     assert [t.label for t in told.targets] == ["Only"]
     assert told.targets[0].minutes == [None] * len(ladder.rungs)  # a perfect mount keeps it

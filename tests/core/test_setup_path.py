@@ -1,6 +1,6 @@
 """The set-up path: what each mount needs, and what spoils what."""
 
-from datetime import UTC, date, datetime
+from datetime import UTC, datetime
 
 import pytest
 
@@ -20,7 +20,7 @@ AT = datetime(2027, 2, 13, 16, tzinfo=UTC)
 
 def reading(step, minute=0, **figures):
     return SetupReading(
-        evening_date=date(2027, 2, 13), telescope_id=1, step=step,
+        evening_id=1, telescope_id=1, step=step,
         recorded_at_utc=AT.replace(minute=minute), words="w", is_good=True, figures=figures,
         inputs={},
     )  # fmt: skip
@@ -58,12 +58,19 @@ def test_what_rests_on_the_level_and_what_a_kick_spoils():
 
 
 def test_the_latest_reading_counts_and_a_spoiled_one_is_not_believed():
-    old, new = reading("level", 0, tilt_arcmin=40.0), reading("level", 9, tilt_arcmin=5.0)
+    figures = {"low_azimuth_deg": 80.0, "tilt_doubt_arcmin": 2.0}
+    old, new = (
+        reading("level", minute, tilt_arcmin=tilt, **figures)
+        for minute, tilt in ((0, 40.0), (9, 5.0))
+    )
     steps = {one.name: one for one in make_steps(Mount(name="M"), [new, old])}
     assert steps["level"].recorded_at_utc == new.recorded_at_utc
-    figures = {"tilt_arcmin": 5.0, "low_azimuth_deg": 80.0, "tilt_doubt_arcmin": 2.0}
+    figures["tilt_arcmin"] = 5.0
     known = budget_readings([reading("level", **figures)])
-    assert known["level"].value == 5 and known["level"].toward_deg == 80
-    assert not known["north"].is_recorded and known["north"].doubt >= 5
+    assert (
+        known["level"].value_deg == pytest.approx(5 / 60, abs=1e-9)
+        and known["level"].toward_deg == 80
+    )
+    assert not known["north"].is_recorded and known["north"].doubt_deg >= 5
     lost = reading("level", **figures).model_copy(update={"spoiled_at_utc": AT})
     assert not budget_readings([lost])["level"].is_recorded

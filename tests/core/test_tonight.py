@@ -11,7 +11,9 @@ from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.safety import refused_for_sun, sun_at
 from jade_perch.core.site import Site
+from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.night import make_night
+from jade_perch.core.sky.targets import KINDS
 
 SITE = Site(
     name="Larkstone", latitude_deg=48.7, longitude_deg=8.1, elevation_m=420, zone="Europe/Berlin"
@@ -29,12 +31,14 @@ def ladder(steadiness=3, eyepieces=GLASS):
 
 
 def tonight(now=NOW, site=SITE, day=date(2027, 2, 13)):
-    return make_tonight(site, make_night(site, day), now, ladder(), "comfort")
+    return make_tonight(
+        catalogue().bodies_only(), site, make_night(site, day), now, ladder(), "comfort"
+    )
 
 
 def test_groups_of_the_demo_evening():
     """Jupiter and Mars near opposition, Saturn low in the west, Mercury lost in the glare."""
-    found = {t.body: t for t in tonight().targets}
+    found = {t.target.body: t for t in tonight().sights}
     assert found["moon"].when == "now"
     assert {found[b].when for b in ("jupiter", "mars", "saturn")} == {"later"}
     assert found["mercury"].when == "not tonight" and "from the Sun" in found["mercury"].why
@@ -42,17 +46,17 @@ def test_groups_of_the_demo_evening():
 
 
 def test_a_planet_near_the_sun_is_refused_while_the_sun_is_up():
-    found = {t.body: t for t in tonight().targets}
+    found = {t.target.body: t for t in tonight().sights}
     assert found["mercury"].from_sun_deg < 30 and found["mercury"].refused
     assert not found["moon"].refused
-    after_dark = {t.body: t for t in tonight(NOW + timedelta(hours=3)).targets}
+    after_dark = {t.target.body: t for t in tonight(NOW + timedelta(hours=3)).sights}
     assert not any(target.refused for target in after_dark.values())
 
 
 def test_polar_day_leaves_only_the_moon():
     north = Site(name="North", latitude_deg=78.2, longitude_deg=15.6, zone="UTC")
     list_ = tonight(datetime(2027, 6, 20, 22, 0, tzinfo=UTC), north, date(2027, 6, 20))
-    assert {t.body for t in list_.targets if t.when != "not tonight"} <= {"moon"}
+    assert {t.target.body for t in list_.sights if t.when != "not tonight"} <= {"moon"}
     assert list_.sun.is_up and list_.sun.up_until_utc is None
 
 
@@ -71,7 +75,7 @@ def test_another_evening_is_shown_for_its_sunset():
     ],
 )
 def test_how_far_to_climb(kind, arcsec, school, steadiness, expected_mm, why):
-    glass = choose_glass(ladder(steadiness), kind, arcsec, school)
+    glass = choose_glass(ladder(steadiness), KINDS[kind], arcsec, school)
     expected = 20.0 if kind == "moon" else expected_mm
     assert glass.top_label == f"{expected:g} mm"
     assert why in glass.reason
@@ -79,13 +83,13 @@ def test_how_far_to_climb(kind, arcsec, school, steadiness, expected_mm, why):
 
 
 def test_too_strong_for_the_night_is_said():
-    glass = choose_glass(ladder(1, GLASS[-1:]), "planet", 40, "comfort")
+    glass = choose_glass(ladder(1, GLASS[-1:]), KINDS["planet"], 40, "comfort")
     assert (glass.top_label, "Even your lowest power" in glass.reason) == ("5 mm", True)
-    assert choose_glass(ladder(3, []), "planet", 40, "comfort") is None
+    assert choose_glass(ladder(3, []), KINDS["planet"], 40, "comfort") is None
 
 
 def test_share_of_the_field():
-    glass = choose_glass(ladder(), "planet", 36.0, "comfort")
+    glass = choose_glass(ladder(), KINDS["planet"], 36.0, "comfort")
     # 36 arcsec at 83.3x in an apparent field of 50°: 36·83.33/3600/50
     assert glass.top_fraction_of_field == pytest.approx(0.01667, abs=0.0001)
 

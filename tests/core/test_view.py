@@ -8,14 +8,15 @@ import numpy as np
 import pytest
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.view import make_disc, target_names
+from jade_perch.core.evening.view import Through, make_disc
 from jade_perch.core.kit import Diagonal, Eyepiece, Telescope
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.site import Site
-from jade_perch.core.sky.catalogue import double_stars, sky_objects, stars, unit_vectors
+from jade_perch.core.sky.catalogue import catalogue, stars, unit_vectors
 from jade_perch.core.sky.planets import jovian_moons, ring_tilt_deg
 
+THINGS = catalogue()
 SITE = Site(
     name="Larkstone", latitude_deg=48.7, longitude_deg=8.1, elevation_m=420, zone="Europe/Berlin"
 )
@@ -30,7 +31,8 @@ SHORT = Eyepiece(id=2, name="S", focal_length_mm=5, apparent_field_deg=60)
 def disc(target, *, diagonal=None, eyepiece=WIDE, site=SITE, mode="eyepiece", now=NIGHT):
     viewer = make_viewer(None, site, 3)
     (rung,) = build_ladder(LENS, [eyepiece], [], viewer, diagonal).rungs
-    return make_disc(LENS, diagonal, rung, target, site, now, mode)
+    found = THINGS.get(target)
+    return make_disc(Through(LENS, diagonal, rung), found, THINGS, site, now, mode)
 
 
 def turn(one_deg, other_deg):
@@ -38,9 +40,10 @@ def turn(one_deg, other_deg):
 
 
 def test_the_catalogue_holds_what_it_promises():
-    labels = {thing.label for thing in sky_objects()}
-    assert {f"M{n}" for n in range(1, 111)} <= labels
-    assert all(thing.major_arcmin >= thing.minor_arcmin > 0 for thing in sky_objects())
+    assert all(THINGS.find(f"M{n}") for n in range(1, 111))
+    numbers, extended = THINGS.numbers, THINGS.has_shape("cluster", "glow")
+    assert np.all(numbers["major_arcmin"][extended] >= numbers["minor_arcmin"][extended])
+    assert np.all(numbers["minor_arcmin"][extended] > 0)
     table = stars()
     assert 80_000 < len(table.magnitude) < 90_000 and table.magnitude.max() <= 9.0
     assert np.all(np.diff(table.magnitude) >= 0)
@@ -56,7 +59,7 @@ def test_the_catalogue_holds_what_it_promises():
     ],
 )
 def test_places_of_showpieces(label, ra_hours, dec_deg):
-    thing = next(one for one in sky_objects() if one.label == label)
+    thing = THINGS.get(label)
     assert thing.ra_deg / 15 == pytest.approx(ra_hours, abs=0.005)
     assert thing.dec_deg == pytest.approx(dec_deg, abs=0.05)
 
@@ -131,7 +134,7 @@ def test_the_bright_side_of_the_moon_looks_to_the_sun():
 
 def test_a_double_star_shows_both_at_true_distance():
     found = disc("Albireo", eyepiece=SHORT)
-    albireo = next(double for double in double_stars() if double.name == "Albireo")
+    albireo = THINGS.get("albireo")
     companion = next(star for star in found.stars if star.name == "Albireo")
     radius_arcsec = found.field_deg * 1800
     assert math.hypot(companion.x, companion.y) * radius_arcsec == pytest.approx(
@@ -144,7 +147,7 @@ def test_a_double_star_shows_both_at_true_distance():
 
 
 def test_the_sun_is_never_a_target_and_names_are_unique():
-    keys = [name.key for name in target_names()]
+    keys = THINGS.keys
     assert len(keys) == len(set(keys)) and "sun" not in keys
     for wrong in ("sun", "Sun", "nothing", ""):
         with pytest.raises(OutOfRange, match="target"):
@@ -157,8 +160,8 @@ def test_without_a_place_north_is_up():
 
 
 def test_the_pole_itself_and_every_name_can_be_drawn():
-    for name in target_names():
-        found = disc(name.key)
+    for key in THINGS.keys:
+        found = disc(key)
         assert found.time_to_leave_s > 0 and math.isfinite(found.north_deg)
 
 

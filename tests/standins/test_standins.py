@@ -10,15 +10,11 @@ from hypothesis import strategies as st
 
 from jade_perch.core.bench.instrument import read_line
 from jade_perch.core.errors import OutOfRange
+from jade_perch.core.practice.faults import FAULT_EVERY
 from jade_perch.core.site import Site
-from jade_perch.standins.clock import Clock, parse_clock
-from jade_perch.standins.instruments import (
-    FAULT_EVERY,
-    MOST_WAITING,
-    InstrumentHub,
-    InstrumentSettings,
-    simulated_lines,
-)
+from jade_perch.devices.clock import Clock, parse_clock
+from jade_perch.devices.hub import MOST_WAITING, InstrumentHub
+from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
 from jade_perch.standins.weather import simulated_weather
 
 COMMON = Site(name="C", latitude_deg=48.7, longitude_deg=8.1, elevation_m=420, zone="Europe/Berlin")
@@ -95,6 +91,18 @@ def test_the_clock_runs_or_stands():
     running = parse_clock("now")
     assert abs(running.now_utc() - datetime.now(UTC)) < timedelta(minutes=1)
     assert running == parse_clock(None) == Clock()
-    for wrong in ("yesterday", "2027-02-13T17:10", "1600-01-01T00:00+00:00", ""):
+    counter = iter([100.0, 100.0, 130.5])
+    fast = parse_clock("2027-02-13T17:10+01:00@60", lambda: next(counter))
+    assert not fast.is_held and not fast.is_real
+    assert fast.now_utc() == held.now_utc()
+    assert fast.now_utc() - held.now_utc() == timedelta(seconds=30.5 * 60)
+    for wrong in (
+        "yesterday",
+        "2027-02-13T17:10+01:00@fast",
+        "2027-02-13T17:10+01:00@-1",
+        "2027-02-13T17:10",
+        "1600-01-01T00:00+00:00",
+        "",
+    ):
         with pytest.raises(OutOfRange, match="--clock"):
             parse_clock(wrong)

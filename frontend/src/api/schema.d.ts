@@ -16,16 +16,16 @@ export interface paths {
          * @description Return the evening as every station reads it.
          */
         get: operations["get_evening_api_evening_get"];
-        /**
-         * Choose Evening
-         * @description Store the choices and return the evening they give.
-         */
-        put: operations["choose_evening_api_evening_put"];
+        put?: never;
         post?: never;
         delete?: never;
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Change Evening
+         * @description Store the fields that a change names, and no other; return the evening they give.
+         */
+        patch: operations["change_evening_api_evening_patch"];
         trace?: never;
     };
     "/api/evening/observers": {
@@ -128,6 +128,26 @@ export interface paths {
         put?: never;
         /** Restore Route */
         post: operations["restore_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Events
+         * @description Stream what changes, the clock, and the readings of the instruments named by ``listen``.
+         */
+        get: operations["get_events_api_events_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -891,6 +911,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/powers/drift/start": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Start The Drift
+         * @description Start timing a star, or start over; it runs on through closed lids and other pages.
+         */
+        post: operations["start_the_drift_api_powers_drift_start_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/drift/stop": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stop The Drift
+         * @description End the running drift; returns the field it gives, refused for less than a second.
+         */
+        post: operations["stop_the_drift_api_powers_drift_stop_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/powers/ladders": {
         parameters: {
             query?: never;
@@ -943,26 +1003,6 @@ export interface paths {
          * @description Return the sum behind one figure of one rung.
          */
         get: operations["get_sum_api_powers_sums__figure__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/powers/targets": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Targets
-         * @description Return everything the view disc can be centred on.
-         */
-        get: operations["get_targets_api_powers_targets_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1149,26 +1189,6 @@ export interface paths {
          * @description Take JSON lines of a real device; from now on it is listened to.
          */
         post: operations["feed_lines_api_setup_instruments__kind__lines_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/setup/instruments/{kind}/stream": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Stream
-         * @description Stream every reading as it comes, judged, one server-sent event each.
-         */
-        get: operations["stream_api_setup_instruments__kind__stream_get"];
-        put?: never;
-        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1476,6 +1496,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/targets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Search Targets
+         * @description Return the targets whose names hold a text, best first; without one the first of all.
+         */
+        get: operations["search_targets_api_targets_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/targets/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Target
+         * @description Return what a key or name means; refused for nothing known, and for the Sun.
+         */
+        get: operations["get_target_api_targets__key__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -1515,6 +1575,8 @@ export interface components {
             kind: "barlow" | "telecentric";
             /** Name */
             name: string;
+            /** Version */
+            version?: number | null;
         };
         /**
          * Arc
@@ -1566,6 +1628,11 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Slide Forward Mm */
             slide_forward_mm: number;
             /** Sums */
@@ -1617,6 +1684,8 @@ export interface components {
         /**
          * Bench
          * @description Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
+         *
+         *     ``room_c`` is taken for where the tube stood while nobody has said.
          */
         Bench: {
             diagonal: components["schemas"]["Diagonal"] | null;
@@ -1648,6 +1717,8 @@ export interface components {
             /** People */
             people: components["schemas"]["Observer"][];
             ring: components["schemas"]["SunRing"];
+            /** Room C */
+            room_c: number;
             site: components["schemas"]["Site"];
             /** Steps */
             steps: components["schemas"]["Step"][];
@@ -1699,6 +1770,11 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Readings */
             readings: {
                 [key: string]: components["schemas"]["Reading"];
@@ -1783,6 +1859,11 @@ export interface components {
             is_done: boolean;
             /** Minutes Left */
             minutes_left: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Optics C */
             optics_c: [
                 number,
@@ -1833,6 +1914,8 @@ export interface components {
             light_path_mm: number;
             /** Name */
             name: string;
+            /** Version */
+            version?: number | null;
         };
         /**
          * Disc
@@ -1878,7 +1961,7 @@ export interface components {
             share_of_field: number;
             /** Stars */
             stars: components["schemas"]["DiscStar"][];
-            target: components["schemas"]["TargetName"];
+            target: components["schemas"]["Target"];
             /** Time To Leave S */
             time_to_leave_s: number;
             /** West Deg */
@@ -1930,14 +2013,22 @@ export interface components {
             angle_deg: number;
             /** Is Target */
             is_target: boolean;
-            /** Kind */
-            kind: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "moon" | "planet" | "star" | "double star" | "asterism" | "open cluster" | "globular cluster" | "cluster with nebula" | "star cloud" | "galaxy" | "nebula" | "planetary nebula" | "supernova remnant";
             /** Label */
             label: string;
             /** Major */
             major: number;
             /** Minor */
             minor: number;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "disc" | "point" | "pair" | "cluster" | "glow";
             /** X */
             x: number;
             /** Y */
@@ -1992,6 +2083,8 @@ export interface components {
             choice: components["schemas"]["EveningChoice"];
             /** Clock Is Held */
             clock_is_held: boolean;
+            /** Drift Started At Utc */
+            drift_started_at_utc: string | null;
             night: components["schemas"]["Night"] | null;
             /**
              * Now Utc
@@ -2007,17 +2100,28 @@ export interface components {
         };
         /**
          * EveningChoice
-         * @description The choices of the evening; no date means tonight, whatever the clock says.
-         *
-         *     ``amplifiers_on`` None lets the kit decide: off while the telescope is marked as new.
+         * @description Everything chosen, as a page sees it; a change names only the fields it changes.
          */
         EveningChoice: {
             /** Amplifiers On */
             amplifiers_on?: boolean | null;
             /** Date */
             date?: string | null;
+            landmark?: components["schemas"]["TypedLandmark"] | null;
+            /**
+             * Length Unit
+             * @default metric
+             * @enum {string}
+             */
+            length_unit: "metric" | "inch";
             /** Observer Id */
             observer_id?: number | null;
+            /** People Ids */
+            people_ids?: number[] | null;
+            /** Rungs */
+            rungs?: {
+                [key: string]: string;
+            };
             /**
              * School
              * @default comfort
@@ -2026,13 +2130,21 @@ export interface components {
             school: "detail" | "comfort" | "steady";
             /** Site Id */
             site_id?: number | null;
+            /** Steadiness */
+            steadiness?: number | null;
             /**
-             * Steadiness
-             * @default 3
+             * Target Key
+             * @default moon
              */
-            steadiness: number;
+            target_key: string;
             /** Telescope Id */
             telescope_id?: number | null;
+            /**
+             * Temperature Unit
+             * @default celsius
+             * @enum {string}
+             */
+            temperature_unit: "celsius" | "fahrenheit";
         };
         /**
          * EyePupil
@@ -2072,6 +2184,8 @@ export interface components {
             id?: number | null;
             /** Name */
             name: string;
+            /** Version */
+            version?: number | null;
             /** Zoom To Apparent Field Deg */
             zoom_to_apparent_field_deg?: number | null;
             /** Zoom To Focal Length Mm */
@@ -2106,7 +2220,9 @@ export interface components {
          * @description A finder or sight and where it sits.
          *
          *     ``offset_mm`` is the distance between its axis and the main one; ``clock_hour`` its place
-         *     around the tube as a clock face seen from behind.
+         *     around the tube as a clock face seen from behind.  ``ring_end`` says which end of it the
+         *     screws hold, ``first_screw_hour`` where one of them sits, ``lever_mm`` how far they are from
+         *     where it pivots, ``thread_pitch_mm`` what one turn moves; None is not measured.
          */
         Finder: {
             /**
@@ -2116,6 +2232,8 @@ export interface components {
             clock_hour: number;
             /** Field Deg */
             field_deg?: number | null;
+            /** First Screw Hour */
+            first_screw_hour?: number | null;
             /** Id */
             id?: number | null;
             /**
@@ -2124,6 +2242,8 @@ export interface components {
              * @enum {string}
              */
             kind: "straight" | "right_angle" | "right_angle_correct" | "dot" | "ring";
+            /** Lever Mm */
+            lever_mm?: number | null;
             /**
              * Magnification
              * @default 1
@@ -2136,6 +2256,8 @@ export interface components {
              * @default 100
              */
             offset_mm: number;
+            /** Ring End */
+            ring_end?: ("rear" | "front") | null;
             /**
              * Screws
              * @default 3
@@ -2143,6 +2265,10 @@ export interface components {
             screws: number;
             /** Telescope Id */
             telescope_id?: number | null;
+            /** Thread Pitch Mm */
+            thread_pitch_mm?: number | null;
+            /** Version */
+            version?: number | null;
         };
         /**
          * FinderAdvice
@@ -2169,6 +2295,11 @@ export interface components {
             limit_arcmin: number;
             /** Needed Distance M */
             needed_distance_m: number;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Off Arcmin */
             off_arcmin: number;
             /** Parallax Arcmin */
@@ -2193,25 +2324,14 @@ export interface components {
         };
         /**
          * FinderInput
-         * @description Where the target of the main tube stands in the finder's view, and how its screws sit.
+         * @description Where the target of the main tube stands in the finder's view.
          *
-         *     ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.  ``ring_end`` says
-         *     which end of the finder the screws hold; ``lever_mm`` is from there to where it pivots.
+         *     ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.
          */
         FinderInput: {
             /** Finder Id */
             finder_id: number;
-            /**
-             * First Screw Hour
-             * @default 12
-             */
-            first_screw_hour: number;
             landmark?: components["schemas"]["Landmark"] | null;
-            /**
-             * Lever Mm
-             * @default 90
-             */
-            lever_mm: number;
             /**
              * Method
              * @default crossing
@@ -2225,12 +2345,6 @@ export interface components {
              */
             on: "landmark" | "star" | "moon";
             /**
-             * Ring End
-             * @default rear
-             * @enum {string}
-             */
-            ring_end: "rear" | "front";
-            /**
              * Seen Right
              * @default 0
              */
@@ -2240,11 +2354,6 @@ export interface components {
              * @default 0
              */
             seen_up: number;
-            /**
-             * Thread Pitch Mm
-             * @default 0.7
-             */
-            thread_pitch_mm: number;
         };
         /**
          * FocusAdvice
@@ -2259,6 +2368,11 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** People */
             people: components["schemas"]["PersonShift"][];
             /** Star Shift Mm */
@@ -2498,6 +2612,11 @@ export interface components {
             nearest_at_utc: string | null;
             /** Nearest Deg */
             nearest_deg: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Refused */
             refused: boolean;
             /** Sums */
@@ -2522,6 +2641,11 @@ export interface components {
             need_arcmin: number;
             /** Next Foot */
             next_foot: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
             tilt: components["schemas"]["Tilt"];
@@ -2565,6 +2689,8 @@ export interface components {
              * @default
              */
             note: string;
+            /** Version */
+            version?: number | null;
         };
         /**
          * LightSpan
@@ -2635,6 +2761,8 @@ export interface components {
         /**
          * Mount
          * @description A mount and its feet; heights are those of the pivot over the ground.
+         *
+         *     ``vial_sensitivity_arcmin`` is the tilt that moves the bubble of its own level by a division.
          */
         Mount: {
             /**
@@ -2666,6 +2794,10 @@ export interface components {
             name: string;
             /** Screw Pitch Mm */
             screw_pitch_mm?: number | null;
+            /** Version */
+            version?: number | null;
+            /** Vial Sensitivity Arcmin */
+            vial_sensitivity_arcmin?: number | null;
         };
         /**
          * Night
@@ -2733,6 +2865,11 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Pole Altitude Doubt Deg */
             pole_altitude_doubt_deg: number;
             /** Pole Altitude Error Deg */
@@ -2745,6 +2882,8 @@ export interface components {
          * @description Every way to north at this place and minute, and what the mount wants set.
          */
         NorthBoard: {
+            /** Has Polar Axis */
+            has_polar_axis: boolean;
             /** Latitude Scale Deg */
             latitude_scale_deg: number;
             magnetic: components["schemas"]["Magnetic"] | null;
@@ -2759,7 +2898,7 @@ export interface components {
             pole_is_south: boolean;
             /** Scale Words */
             scale_words: string;
-            shadow: components["schemas"]["Shadow"];
+            shadow: components["schemas"]["PlumbShadow"];
             /** Sums */
             sums: components["schemas"]["Sum"][];
         };
@@ -2795,8 +2934,13 @@ export interface components {
         /**
          * Observation
          * @description What was seen; names are kept as written, so a record outlives the kit it was made with.
+         *
+         *     ``target_key`` is the known target its name means, ``evening_id`` the evening it belongs to;
+         *     both are found when it is stored.
          */
         Observation: {
+            /** Evening Id */
+            evening_id?: number | null;
             /**
              * Glass
              * @default
@@ -2820,11 +2964,15 @@ export interface components {
             site_name: string;
             /** Steadiness */
             steadiness?: number | null;
+            /** Target Key */
+            target_key?: string | null;
             /**
              * Telescope Name
              * @default
              */
             telescope_name: string;
+            /** Version */
+            version?: number | null;
             /**
              * Words
              * @default
@@ -2861,6 +3009,8 @@ export interface components {
             name: string;
             /** Sight Diopters */
             sight_diopters?: number | null;
+            /** Version */
+            version?: number | null;
         };
         /**
          * Orientation
@@ -2912,6 +3062,8 @@ export interface components {
             telescope_id: number;
             /** To Eyepiece Id */
             to_eyepiece_id: number;
+            /** Version */
+            version?: number | null;
         };
         /**
          * PersonFit
@@ -2922,6 +3074,11 @@ export interface components {
             eye_height_mm: number;
             /** Name */
             name: string;
+            /**
+             * Posture
+             * @enum {string}
+             */
+            posture: "stands" | "sits" | "sits_and_stands" | "kneels" | "needs_step";
             /** Seat High Mm */
             seat_high_mm: number | null;
             /** Seat Low Mm */
@@ -2944,6 +3101,18 @@ export interface components {
             words: string;
         };
         /**
+         * PlumbShadow
+         * @description The shadow of a plumb line at one moment, and the moment of local noon.
+         */
+        PlumbShadow: {
+            /** Noon Utc */
+            noon_utc: string | null;
+            /** Shadow Azimuth Deg */
+            shadow_azimuth_deg: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * Polaris
          * @description Polaris at one moment: how far from true north (east positive) and how high it seems.
          */
@@ -2958,6 +3127,8 @@ export interface components {
         /**
          * Problem
          * @description RFC 9457 problem details; ``errors`` lists each field with value, range and cure.
+         *
+         *     ``stored`` is, for a change that came too late, what is stored now.
          */
         Problem: {
             /** Detail */
@@ -2969,6 +3140,10 @@ export interface components {
             errors: components["schemas"]["FieldProblem"][];
             /** Status */
             status: number;
+            /** Stored */
+            stored?: {
+                [key: string]: unknown;
+            } | null;
             /** Title */
             title: string;
             /**
@@ -2979,14 +3154,14 @@ export interface components {
         };
         /**
          * Reading
-         * @description One recorded error of the set-up and how far it may be off, both in its own unit.
+         * @description One recorded error of the set-up and how far it may be off, both in degrees.
          */
         Reading: {
             /**
-             * Doubt
+             * Doubt Deg
              * @default 0
              */
-            doubt: number;
+            doubt_deg: number;
             /**
              * Is Recorded
              * @default false
@@ -2998,10 +3173,10 @@ export interface components {
              */
             toward_deg: number;
             /**
-             * Value
+             * Value Deg
              * @default 0
              */
-            value: number;
+            value_deg: number;
         };
         /**
          * RoundVial
@@ -3131,12 +3306,21 @@ export interface components {
         /**
          * ScrewTurn
          * @description One screw: its place as a clock hour seen from behind, turns, positive outwards.
+         *
+         *     ``way`` is "leave" where the turn is nothing to speak of; ``words`` are for beside it.
          */
         ScrewTurn: {
             /** Hour */
             hour: number;
             /** Turns Out */
             turns_out: number;
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "out" | "in" | "leave";
+            /** Words */
+            words: string;
         };
         /**
          * SetupMark
@@ -3157,18 +3341,6 @@ export interface components {
             title: string;
         };
         /**
-         * Shadow
-         * @description The shadow of a plumb line at one moment, and the moment of local noon.
-         */
-        Shadow: {
-            /** Noon Utc */
-            noon_utc: string | null;
-            /** Shadow Azimuth Deg */
-            shadow_azimuth_deg: number | null;
-            /** Words */
-            words: string;
-        };
-        /**
          * ShadowAdvice
          * @description How far the tube points past the Sun, from its shadow.
          */
@@ -3179,6 +3351,11 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Off Deg */
             off_deg: number;
             /** Sums */
@@ -3228,6 +3405,45 @@ export interface components {
             words: string;
         };
         /**
+         * Sight
+         * @description One target tonight; directions hold for ``Tonight.at_utc``, altitudes are refracted.
+         */
+        Sight: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Best From Utc */
+            best_from_utc: string | null;
+            /** Best Until Utc */
+            best_until_utc: string | null;
+            /** Diameter Arcsec */
+            diameter_arcsec: number;
+            /** Direction */
+            direction: string;
+            /** From Sun Deg */
+            from_sun_deg: number;
+            glass: components["schemas"]["Glass"] | null;
+            glass_sum: components["schemas"]["Sum"] | null;
+            /** Is Showpiece */
+            is_showpiece: boolean;
+            /** Lit Percent */
+            lit_percent: number;
+            night: components["schemas"]["BodyNight"];
+            place_sum: components["schemas"]["Sum"];
+            /** Refused */
+            refused: boolean;
+            size_sum: components["schemas"]["Sum"];
+            target: components["schemas"]["Target"];
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "now" | "later" | "not tonight";
+            /** Why */
+            why: string;
+        };
+        /**
          * Site
          * @description An observing place: geodetic WGS84 coordinates, east and north positive, IANA zone.
          *
@@ -3251,12 +3467,16 @@ export interface components {
             name: string;
             /** Sky Mpsas */
             sky_mpsas?: number | null;
+            /** Version */
+            version?: number | null;
             /** Zone */
             zone: string;
         };
         /**
          * SolarBoard
          * @description What stands between now and a solar session: the checklist, and what forbids it.
+         *
+         *     ``usual_shadow_mm`` is a length and width of the tube's shadow to begin reading from.
          */
         SolarBoard: {
             /** Caution */
@@ -3270,6 +3490,11 @@ export interface components {
             /** Forbids */
             forbids: string[];
             session: components["schemas"]["SolarSession"] | null;
+            /** Usual Shadow Mm */
+            usual_shadow_mm: [
+                number,
+                number
+            ];
         };
         /**
          * SolarOpening
@@ -3299,6 +3524,8 @@ export interface components {
             opened_at_utc: string;
             /** Telescope Name */
             telescope_name: string;
+            /** Version */
+            version?: number | null;
         };
         /**
          * Span
@@ -3337,6 +3564,11 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** People */
             people: components["schemas"]["PersonFit"][];
             /** Pivot Height Mm */
@@ -3546,48 +3778,43 @@ export interface components {
         };
         /**
          * Target
-         * @description One body tonight; directions hold for ``Tonight.at_utc``, altitudes are refracted.
+         * @description Something to look at; the same key names it everywhere and for good.
+         *
+         *     Places are ICRS; bodies of the solar system have none, they move.  Sizes in arcmin, position
+         *     angles from north through east, of a double star from the brighter one; its magnitude is
+         *     the brighter one's.  ``detail`` is its kind in words, with what tells it apart.
          */
         Target: {
-            /** Altitude Deg */
-            altitude_deg: number;
-            /** Azimuth Deg */
-            azimuth_deg: number;
-            /** Best From Utc */
-            best_from_utc: string | null;
-            /** Best Until Utc */
-            best_until_utc: string | null;
+            /** Body */
+            body?: ("sun" | "moon" | "mercury" | "venus" | "mars" | "jupiter" | "saturn" | "uranus" | "neptune") | null;
+            /** Dec Deg */
+            dec_deg?: number | null;
             /**
-             * Body
+             * Detail
+             * @default
+             */
+            detail: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
              * @enum {string}
              */
-            body: "sun" | "moon" | "mercury" | "venus" | "mars" | "jupiter" | "saturn" | "uranus" | "neptune";
-            /** Diameter Arcsec */
-            diameter_arcsec: number;
-            /** Direction */
-            direction: string;
-            /** From Sun Deg */
-            from_sun_deg: number;
-            glass: components["schemas"]["Glass"] | null;
-            glass_sum: components["schemas"]["Sum"] | null;
-            /** Is Showpiece */
-            is_showpiece: boolean;
+            kind: "moon" | "planet" | "star" | "double star" | "asterism" | "open cluster" | "globular cluster" | "cluster with nebula" | "star cloud" | "galaxy" | "nebula" | "planetary nebula" | "supernova remnant";
             /** Label */
             label: string;
-            /** Lit Percent */
-            lit_percent: number;
-            night: components["schemas"]["BodyNight"];
-            place_sum: components["schemas"]["Sum"];
-            /** Refused */
-            refused: boolean;
-            size_sum: components["schemas"]["Sum"];
-            /**
-             * When
-             * @enum {string}
-             */
-            when: "now" | "later" | "not tonight";
-            /** Why */
-            why: string;
+            /** Magnitude */
+            magnitude?: number | null;
+            /** Major Arcmin */
+            major_arcmin?: number | null;
+            /** Minor Arcmin */
+            minor_arcmin?: number | null;
+            /** Position Angle Deg */
+            position_angle_deg?: number | null;
+            /** Ra Deg */
+            ra_deg?: number | null;
+            /** Separation Arcsec */
+            separation_arcsec?: number | null;
         };
         /**
          * TargetMinutes
@@ -3608,18 +3835,6 @@ export interface components {
             nudge_words: string;
             /** Worst Minutes */
             worst_minutes: (number | null)[];
-        };
-        /**
-         * TargetName
-         * @description Something the disc can show, for the search field.
-         */
-        TargetName: {
-            /** Key */
-            key: string;
-            /** Kind */
-            kind: string;
-            /** Label */
-            label: string;
         };
         /**
          * Telescope
@@ -3679,6 +3894,8 @@ export interface components {
             transmission_percent?: number | null;
             /** Tube Length Mm */
             tube_length_mm?: number | null;
+            /** Version */
+            version?: number | null;
         };
         /**
          * Tilt
@@ -3695,6 +3912,37 @@ export interface components {
             tilt_arcmin: number;
         };
         /**
+         * Told
+         * @description One thing a page is told.
+         *
+         *     ``number`` counts changes since ``boot``; ``by`` is the page that made the change.
+         */
+        Told: {
+            /**
+             * Boot
+             * @default
+             */
+            boot: string;
+            /**
+             * By
+             * @default
+             */
+            by: string;
+            /** Now Utc */
+            now_utc?: string | null;
+            /**
+             * Number
+             * @default 0
+             */
+            number: number;
+            shown?: components["schemas"]["Shown"] | null;
+            /**
+             * Topic
+             * @enum {string}
+             */
+            topic: "hello" | "clock" | "kit" | "evening" | "setup" | "plan" | "session" | "journal" | "instrument";
+        };
+        /**
          * Tonight
          * @description The evening's list, with the moment its directions hold for.
          */
@@ -3707,9 +3955,9 @@ export interface components {
              */
             at_utc: string;
             night: components["schemas"]["Night"];
+            /** Sights */
+            sights: components["schemas"]["Sight"][];
             sun: components["schemas"]["SunWatch"];
-            /** Targets */
-            targets: components["schemas"]["Target"][];
         };
         /**
          * Twins
@@ -3754,6 +4002,38 @@ export interface components {
             noise_arcmin: number;
         };
         /**
+         * TypedLandmark
+         * @description A landmark as it was typed, not judged yet; empty until somebody typed.
+         */
+        TypedLandmark: {
+            /**
+             * Altitude Deg
+             * @default
+             */
+            altitude_deg: string;
+            /**
+             * Bearing By
+             * @default map
+             * @enum {string}
+             */
+            bearing_by: "map" | "compass";
+            /**
+             * Bearing Deg
+             * @default
+             */
+            bearing_deg: string;
+            /**
+             * Distance M
+             * @default
+             */
+            distance_m: string;
+            /**
+             * Job Minutes
+             * @default
+             */
+            job_minutes: string;
+        };
+        /**
          * Upkeep
          * @description Something to be done to an item now and then; never done is due.
          */
@@ -3784,6 +4064,8 @@ export interface components {
              * @enum {string}
              */
             task: "battery" | "cleaning" | "collimation" | "inspection";
+            /** Version */
+            version?: number | null;
         };
         /**
          * Viewer
@@ -3802,7 +4084,7 @@ export interface components {
             /** Sky Mpsas */
             sky_mpsas: number;
             /** Steadiness */
-            steadiness: number;
+            steadiness: number | null;
         };
         /**
          * Ways
@@ -3900,7 +4182,7 @@ export interface operations {
             };
         };
     };
-    choose_evening_api_evening_put: {
+    change_evening_api_evening_patch: {
         parameters: {
             query?: never;
             header?: never;
@@ -4414,6 +4696,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Site"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_events_api_events_get: {
+        parameters: {
+            query?: {
+                listen?: ("level" | "compass")[] | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description One server-sent event a thing told */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Told"];
                 };
             };
             /** @description Not found */
@@ -7357,6 +7688,100 @@ export interface operations {
             };
         };
     };
+    start_the_drift_api_powers_drift_start_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stop_the_drift_api_powers_drift_stop_post: {
+        parameters: {
+            query?: {
+                declination_deg?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DriftField"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_ladders_api_powers_ladders_get: {
         parameters: {
             query?: {
@@ -7483,53 +7908,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Sum"];
-                };
-            };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_targets_api_powers_targets_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["TargetName"][];
                 };
             };
             /** @description Not found */
@@ -8034,55 +8412,6 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fed"];
-                };
-            };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    stream_api_setup_instruments__kind__stream_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                kind: "level" | "compass";
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description One event a reading */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Shown"];
                 };
             };
             /** @description Not found */
@@ -9028,6 +9357,105 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SunRing"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    search_targets_api_targets_get: {
+        parameters: {
+            query?: {
+                text?: string;
+                most?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_target_api_targets__key__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Target"];
                 };
             };
             /** @description Not found */

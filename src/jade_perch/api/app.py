@@ -1,5 +1,6 @@
 """The application: routers, problem details, and the built pages."""
 
+from functools import partial
 from pathlib import Path
 
 from fastapi import APIRouter, FastAPI, Request, Response
@@ -10,13 +11,26 @@ from starlette.middleware.base import RequestResponseEndpoint
 from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from jade_perch import __version__
-from jade_perch.api import evening, instruments, journal, kit, plan, powers, setup, solar
+from jade_perch.api import (
+    evening,
+    events,
+    instruments,
+    journal,
+    kit,
+    plan,
+    powers,
+    setup,
+    solar,
+    targets,
+)
 from jade_perch.api.body_limit import BodyLimit
+from jade_perch.api.broker import Broker
 from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
-from jade_perch.standins.clock import Clock
-from jade_perch.standins.instruments import InstrumentHub
+from jade_perch.core.sky.catalogue import Catalogue, catalogue
+from jade_perch.devices.clock import Clock
+from jade_perch.devices.hub import InstrumentHub
 from jade_perch.store.connection import DATABASE_NAME, connect
-from jade_perch.store.migrations import migrate
+from jade_perch.store.opening import bring_forward
 
 WEB = Path(__file__).parents[1] / "web"
 NOT_BUILT = "<!doctype html><title>Jade Perch</title><p>The pages are not built: run make build."
@@ -30,25 +44,35 @@ SECURITY_HEADERS = {
 }
 
 
-def create_app(data_dir: Path, clock: Clock, hosts: tuple[str, ...] = ()) -> FastAPI:
+def create_app(
+    data_dir: Path,
+    clock: Clock,
+    hosts: tuple[str, ...] = (),
+    things: Catalogue | None = None,
+) -> FastAPI:
     """Return the application over the database in ``data_dir``, its schema brought forward.
 
-    ``hosts`` are further names it answers to beside the loopback ones.
+    ``hosts`` are further names it answers to beside the loopback ones; ``things`` what can be
+    looked at, where that is not the shipped catalogue.
     """
     data_dir.mkdir(parents=True, exist_ok=True)
     db = connect(data_dir / DATABASE_NAME)
     try:
-        migrate(db)
+        bring_forward(db, clock.now_utc())
     finally:
         db.close()
     app = FastAPI(title="Jade Perch", version=__version__, docs_url=None, redoc_url=None)
     app.state.data_dir, app.state.clock = data_dir, clock
-    app.state.instruments = InstrumentHub()
+    app.state.catalogue = catalogue() if things is None else things
+    broker = app.state.broker = Broker()
+    app.state.instruments = InstrumentHub(partial(events.tell_reading, broker))
     install_problem_handlers(app)
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
-    for station in (kit, powers, setup, solar, instruments, plan, journal, evening):
+    stations = (kit, powers, setup, solar, instruments, plan, journal, evening, targets, events)
+    for station in stations:
         api.include_router(station.router)
     app.include_router(api)
+    app.add_middleware(events.Announcer, broker=broker)
     app.add_middleware(BodyLimit)
     allowed = ["127.0.0.1", "localhost", "[::1]", "testserver", *hosts]
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=allowed)

@@ -1,4 +1,4 @@
-"""What routes ask for: one database connection a request, and the clock."""
+"""What routes ask for: a connection a request, the clock, the desk, the catalogue, a file."""
 
 import sqlite3
 from collections.abc import Iterator
@@ -7,17 +7,24 @@ from typing import Annotated
 
 from fastapi import Depends, Request
 
-from jade_perch.standins.clock import Clock
+from jade_perch.core.evening.desk import Desk, ReadyDesk, require_ready
+from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.devices.clock import Clock
+from jade_perch.devices.hub import InstrumentHub
 from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.desk import read_desk
 
 
 def open_db(request: Request) -> Iterator[sqlite3.Connection]:
     """Open a connection for one request and close it afterwards."""
     data_dir: Path = request.app.state.data_dir
     db = connect(data_dir / DATABASE_NAME)
+    request.state.has_changed = lambda: db.total_changes > 0
     try:
         yield db
     finally:
+        changed = db.total_changes > 0
+        request.state.has_changed = lambda: changed
         db.close()
 
 
@@ -27,5 +34,42 @@ def the_clock(request: Request) -> Clock:
     return clock
 
 
+def the_catalogue(request: Request) -> Catalogue:
+    """Return what can be looked at."""
+    found: Catalogue = request.app.state.catalogue
+    return found
+
+
+def the_hub(request: Request) -> InstrumentHub:
+    """Return the application's instruments."""
+    hub: InstrumentHub = request.app.state.instruments
+    return hub
+
+
 Db = Annotated[sqlite3.Connection, Depends(open_db)]
 TheClock = Annotated[Clock, Depends(the_clock)]
+TheCatalogue = Annotated[Catalogue, Depends(the_catalogue)]
+
+
+def the_desk(db: Db, clock: TheClock) -> Desk:
+    """Return the evening as every station reads it, now."""
+    return read_desk(db, clock.now_utc())
+
+
+TheDesk = Annotated[Desk, Depends(the_desk)]
+
+
+def the_ready_desk(desk: TheDesk) -> ReadyDesk:
+    """Return the same with a place and a telescope; raises ``OutOfRange`` without."""
+    return require_ready(desk)
+
+
+TheReadyDesk = Annotated[ReadyDesk, Depends(the_ready_desk)]
+
+
+async def file_bytes(request: Request) -> bytes:
+    """Return the bytes of the request as sent."""
+    return await request.body()
+
+
+FileBytes = Annotated[bytes, Depends(file_bytes)]

@@ -1,16 +1,21 @@
 """Station kit: what is owned, in and out."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import APIRouter, Response
 from fastapi.responses import JSONResponse
 
-from jade_perch.api.dependencies import Db, TheClock
+from jade_perch.api.dependencies import Db, FileBytes, TheClock
 from jade_perch.api.items import item_router
-from jade_perch.core.evening.checklist import Due, due_tasks
+from jade_perch.core.bench.seat import TubeShape, tube_shape
+from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
+from jade_perch.core.fields import Frozen
+from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
+from jade_perch.core.mounts import TRAITS, MountTraits
 from jade_perch.core.records import ImportReport, Record, check_together, compare
+from jade_perch.core.upkeep import Due, due_tasks
 from jade_perch.demo.loader import load_demo_kit
 from jade_perch.exchange.kit_csv import read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
@@ -44,6 +49,23 @@ for table, plural in STATION_TABLES:
     router.include_router(item_router(table, plural))
 
 FileType = Literal["csv", "json"]
+
+
+class Choice(Frozen):
+    """One kind: how it is written down, and how it is offered."""
+
+    value: str
+    title: str
+
+
+class Kinds(Frozen):
+    """The kinds that are rows of the core's tables."""
+
+    mount: list[Choice]
+    finder: list[Choice]
+    telescope: list[Choice]
+
+
 READERS = {"csv": read_kit, "json": read_kit_json}
 FILE_BODY: dict[str, Any] = {
     "requestBody": {
@@ -51,14 +73,6 @@ FILE_BODY: dict[str, Any] = {
         "content": {kind: {"schema": {"type": "string"}} for kind in ("text/csv", "text/json")},
     }
 }
-
-
-async def file_bytes(request: Request) -> bytes:
-    """Return the bytes of the request as sent."""
-    return await request.body()
-
-
-FileBytes = Annotated[bytes, Depends(file_bytes)]
 
 
 @router.get("/export.csv", response_class=Response)
@@ -103,6 +117,24 @@ def import_kit(data: FileBytes, db: Db, file_type: FileType = "csv") -> ImportRe
 
 def _read(db: Db, data: bytes, file_type: FileType) -> Sequence[Record]:
     return check_together(READERS[file_type](data), whole_kit(db))
+
+
+@router.get("/kinds")
+def get_kinds() -> Kinds:
+    """Return the kinds of mount, finder and telescope there are, as the kit offers them."""
+    return Kinds(
+        mount=_choices(TRAITS), finder=_choices(FINDER_TRAITS), telescope=_choices(DESIGN_TRAITS)
+    )
+
+
+def _choices(table: Mapping[str, MountTraits | FinderTraits | DesignTraits]) -> list[Choice]:
+    return [Choice(value=name, title=traits.title) for name, traits in table.items()]
+
+
+@router.get("/tubes")
+def get_tubes(db: Db) -> list[TubeShape]:
+    """Return what a drawing of each telescope needs, guessed where nobody measured."""
+    return [tube_shape(one) for one in list_items(db, TELESCOPES)]
 
 
 @router.get("/due")

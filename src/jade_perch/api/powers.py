@@ -1,36 +1,38 @@
 """Station powers: ladders, sums, audits, the case for tonight."""
 
 import sqlite3
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query, Response
 
-from jade_perch.api.dependencies import Db, TheClock
+from jade_perch.api.dependencies import Db, TheCatalogue, TheClock, TheDesk
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.case import CaseAdvice, best_case
-from jade_perch.core.evening.context import EveningChoice
-from jade_perch.core.evening.view import Disc, Mode, TargetName, make_disc, target_names
-from jade_perch.core.fields import Range
-from jade_perch.core.kit import Telescope
+from jade_perch.core.evening.desk import Desk
+from jade_perch.core.evening.view import Disc, Mode, Through, make_disc
+from jade_perch.core.fields import Frozen, Label, Range
+from jade_perch.core.kit import Diagonal, Telescope
 from jade_perch.core.optics.audit import (
     Audit,
     audit_amplifier,
     audit_eyepiece_power,
     audit_largest_power,
 )
-from jade_perch.core.optics.combinations import find_way
-from jade_perch.core.optics.ladder import Ladder, Ways, build_ladder
+from jade_perch.core.optics.combinations import Combination, find_way
+from jade_perch.core.optics.ladder import Ladder, Ways
 from jade_perch.core.optics.rung_sums import DriftField, Figure, measured_field, rung_sum
 from jade_perch.core.optics.rungs import make_rungs
-from jade_perch.core.optics.viewer import Viewer, make_viewer
 from jade_perch.core.sums import Sum
 from jade_perch.exchange.ladder_csv import write_ladders
-from jade_perch.store.evening import chosen_observer, chosen_site, get_choice
+from jade_perch.store.evening import drift_started, keep_view, start_drift
 from jade_perch.store.items import find_item, get_item, list_items
-from jade_perch.store.kit import AMPLIFIERS, DIAGONALS, EYEPIECES, TELESCOPES
+from jade_perch.store.kit import DIAGONALS, TELESCOPES
 
 router = APIRouter(prefix="/powers", tags=["powers"])
 
-Elapsed = Annotated[float, Range(1, 86400, "s", "Time one star from edge to edge.")]
+SHORTEST_DRIFT_S, LONGEST_DRIFT_S = 1.0, 86400.0
+DRIFT_CURE = "Time one star from edge to edge."
+Elapsed = Annotated[float, Range(SHORTEST_DRIFT_S, LONGEST_DRIFT_S, "s", DRIFT_CURE)]
 Declination = Annotated[float, Range(-90, 90, "°", "Type the star's declination.")]
 Ids = Annotated[list[int] | None, Query()]
 PrintedPower = Annotated[float, Range(1, 5000, "×", "Type the number the label prints.")]
@@ -51,77 +53,64 @@ AskedWays = Annotated[Ways, Depends(asked_ways)]
 @router.get("/ladders")
 def get_ladders(
     db: Db,
+    desk: TheDesk,
     ways: AskedWays,
     telescope_id: Ids = None,
     declination_deg: Declination = 0.0,
 ) -> list[Ladder]:
     """Return the ladders of the named telescopes, or of all, for tonight's eye and air."""
-    return _named_ladders(db, telescope_id, ways, declination_deg)
+    return _named_ladders(db, desk, telescope_id, ways, declination_deg)
 
 
 @router.get("/ladders.csv", response_class=Response)
 def get_ladders_csv(
     db: Db,
+    desk: TheDesk,
     ways: AskedWays,
     telescope_id: Ids = None,
     declination_deg: Declination = 0.0,
 ) -> Response:
     """Return the same as a table."""
-    text = write_ladders(_named_ladders(db, telescope_id, ways, declination_deg))
+    text = write_ladders(_named_ladders(db, desk, telescope_id, ways, declination_deg))
     headers = {"Content-Disposition": 'attachment; filename="jade-perch-powers.csv"'}
     return Response(text, headers=headers, media_type="text/csv; charset=utf-8")
 
 
 def _named_ladders(
-    db: sqlite3.Connection, telescope_ids: list[int] | None, ways: Ways, declination_deg: float
+    db: sqlite3.Connection,
+    desk: Desk,
+    telescope_ids: list[int] | None,
+    ways: Ways,
+    declination_deg: float,
 ) -> list[Ladder]:
     telescopes = [get_item(db, TELESCOPES, one) for one in telescope_ids or []]
-    choice = get_choice(db)
-    return ladders_of(db, telescopes or list_items(db, TELESCOPES), choice, ways, declination_deg)
-
-
-def ladders_of(
-    db: sqlite3.Connection,
-    telescopes: list[Telescope],
-    choice: EveningChoice,
-    ways: Ways | None = None,
-    declination_deg: float = 0.0,
-) -> list[Ladder]:
-    """Return the ladders of telescopes with the whole case, amplifiers as chosen."""
-    eyepieces, amplifiers = list_items(db, EYEPIECES), list_items(db, AMPLIFIERS)
-    viewer = viewer_of(db, choice, declination_deg)
     return [
-        build_ladder(
-            telescope,
-            eyepieces,
-            amplifiers if choice.uses_amplifiers(telescope) else [],
-            viewer,
-            find_item(db, DIAGONALS, telescope.diagonal_id),
-            ways,
-        )
-        for telescope in telescopes
+        desk.ladder_of(one, find_item(db, DIAGONALS, one.diagonal_id), ways, declination_deg)
+        for one in telescopes or list_items(db, TELESCOPES)
     ]
 
 
-def viewer_of(
-    db: sqlite3.Connection, choice: EveningChoice, declination_deg: float = 0.0
-) -> Viewer:
-    """Return who looks tonight, through what air and sky."""
-    site, observer = chosen_site(db, choice), chosen_observer(db, choice)
-    return make_viewer(observer, site, choice.steadiness, declination_deg)
+def _through(
+    db: sqlite3.Connection, desk: Desk, telescope_id: int, rung: str
+) -> tuple[Telescope, Diagonal | None, Combination]:
+    """Return a telescope, the diagonal it wears, and the combination a rung's key names."""
+    telescope = get_item(db, TELESCOPES, telescope_id)
+    diagonal = find_item(db, DIAGONALS, telescope.diagonal_id)
+    return telescope, diagonal, find_way(telescope, desk.eyepieces, desk.amplifiers, diagonal, rung)
 
 
 @router.get("/sums/{figure}")
 def get_sum(
-    figure: Figure, telescope_id: int, rung: str, db: Db, declination_deg: Declination = 0.0
+    figure: Figure,
+    telescope_id: int,
+    rung: str,
+    db: Db,
+    desk: TheDesk,
+    declination_deg: Declination = 0.0,
 ) -> Sum:
     """Return the sum behind one figure of one rung."""
-    telescope = get_item(db, TELESCOPES, telescope_id)
-    diagonal = find_item(db, DIAGONALS, telescope.diagonal_id)
-    eyepieces, amplifiers = list_items(db, EYEPIECES), list_items(db, AMPLIFIERS)
-    combination = find_way(telescope, eyepieces, amplifiers, diagonal, rung)
-    viewer = viewer_of(db, get_choice(db), declination_deg)
-    return rung_sum(figure, combination, diagonal, viewer)
+    _, diagonal, combination = _through(db, desk, telescope_id, rung)
+    return rung_sum(figure, combination, diagonal, desk.viewer(declination_deg))
 
 
 @router.get("/drift")
@@ -130,13 +119,37 @@ def get_drift_field(elapsed_s: Elapsed, declination_deg: Declination = 0.0) -> D
     return measured_field(elapsed_s, declination_deg)
 
 
+@router.post("/drift/start", status_code=204)
+def start_the_drift(db: Db, clock: TheClock) -> None:
+    """Start timing a star, or start over; it runs on through closed lids and other pages."""
+    start_drift(db, clock.real_utc())
+
+
+@router.post("/drift/stop")
+def stop_the_drift(db: Db, clock: TheClock, declination_deg: Declination = 0.0) -> DriftField:
+    """End the running drift; returns the field it gives, refused for less than a second."""
+    started = drift_started(db)
+    if started is None:
+        raise OutOfRange("drift", "(not running)", "a running drift", "Start it at the edge.")
+    start_drift(db, None)
+    elapsed_s = (clock.real_utc() - started).total_seconds()
+    if not SHORTEST_DRIFT_S <= elapsed_s <= LONGEST_DRIFT_S:
+        allowed = f"{SHORTEST_DRIFT_S:g} to {LONGEST_DRIFT_S:g} s"
+        raise OutOfRange("elapsed_s", f"{elapsed_s:.1f}", allowed, DRIFT_CURE)
+    return measured_field(round(elapsed_s, 1), declination_deg)
+
+
 @router.get("/case")
 def get_case(
-    db: Db, telescope_id: int, most_eyepieces: CaseSize = 3, picked_id: Ids = None
+    db: Db,
+    desk: TheDesk,
+    telescope_id: int,
+    most_eyepieces: CaseSize = 3,
+    picked_id: Ids = None,
 ) -> CaseAdvice | None:
     """Return the best few eyepieces for tonight, and the score of a hand-picked set."""
     telescope = get_item(db, TELESCOPES, telescope_id)
-    (ladder,) = ladders_of(db, [telescope], get_choice(db))
+    ladder = desk.ladder_of(telescope, find_item(db, DIAGONALS, telescope.diagonal_id))
     return best_case(ladder, most_eyepieces, picked_id or [])
 
 
@@ -160,28 +173,45 @@ def get_largest_audit(db: Db, telescope_id: int, printed: PrintedPower) -> Audit
 
 
 @router.get("/audit/amplifier")
-def get_amplifier_audit(db: Db, telescope_id: int, printed: PrintedFactor) -> Audit:
+def get_amplifier_audit(db: Db, desk: TheDesk, telescope_id: int, printed: PrintedFactor) -> Audit:
     """Return with how many owned eyepieces a Barlow of a printed factor stays useful."""
     telescope = get_item(db, TELESCOPES, telescope_id)
-    return audit_amplifier(telescope, list_items(db, EYEPIECES), printed)
+    return audit_amplifier(telescope, desk.eyepieces, printed)
 
 
-@router.get("/targets")
-def get_targets() -> list[TargetName]:
-    """Return everything the view disc can be centred on."""
-    return target_names()
+class View(Frozen):
+    """What one looks at, and the rung one stands on; None stays as it is."""
+
+    telescope_id: int | None = None
+    rung_key: Label | None = None
+    target_key: Label | None = None
+
+
+@router.put("/view", status_code=204)
+def change_view(view: View, db: Db, catalogue: TheCatalogue) -> None:
+    """Keep the rung one stands on, for its telescope, and the target one looks at."""
+    changes: dict[str, Any] = {}
+    if view.target_key is not None:
+        changes["target_key"] = catalogue.get(view.target_key).key
+    if view.telescope_id is not None and view.rung_key is not None:
+        get_item(db, TELESCOPES, view.telescope_id)
+        changes["rungs"] = {str(view.telescope_id): view.rung_key}
+    keep_view(db, changes)
 
 
 @router.get("/disc")
 def get_disc(
-    db: Db, clock: TheClock, telescope_id: int, rung: str, target: str, mode: Mode = "eyepiece"
+    db: Db,
+    desk: TheDesk,
+    catalogue: TheCatalogue,
+    telescope_id: int,
+    rung: str,
+    target: str,
+    mode: Mode = "eyepiece",
 ) -> Disc:
     """Return what stands in a rung's field around a target, as the eye sees it."""
-    telescope = get_item(db, TELESCOPES, telescope_id)
-    diagonal = find_item(db, DIAGONALS, telescope.diagonal_id)
-    eyepieces, amplifiers = list_items(db, EYEPIECES), list_items(db, AMPLIFIERS)
-    combination = find_way(telescope, eyepieces, amplifiers, diagonal, rung)
-    choice = get_choice(db)
-    (made,) = make_rungs([combination], {telescope.diagonal_id: diagonal}, viewer_of(db, choice))
-    site = chosen_site(db, choice)
-    return make_disc(telescope, diagonal, made, target, site, clock.now_utc(), mode)
+    found = catalogue.get(target)
+    telescope, diagonal, combination = _through(db, desk, telescope_id, rung)
+    (made,) = make_rungs([combination], {telescope.diagonal_id: diagonal}, desk.viewer())
+    through = Through(telescope, diagonal, made)
+    return make_disc(through, found, catalogue, desk.place, desk.moment_utc, mode)

@@ -2,6 +2,7 @@
 
 import logging
 from collections.abc import Sequence
+from typing import Any
 
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
@@ -11,13 +12,14 @@ from starlette.responses import JSONResponse
 
 from jade_perch.core.bench.solar import SolarForbidden
 from jade_perch.core.bench.sunguard import SunRefusal
-from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems
+from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems, shown
 from jade_perch.store.errors import (
     Contradiction,
     DatabaseUnusable,
     NameTaken,
     NotFound,
     RefersToNothing,
+    Stale,
 )
 
 MEDIA_TYPE = "application/problem+json"
@@ -25,17 +27,22 @@ log = logging.getLogger("jade_perch")
 
 
 class Problem(BaseModel):
-    """RFC 9457 problem details; ``errors`` lists each field with value, range and cure."""
+    """RFC 9457 problem details; ``errors`` lists each field with value, range and cure.
+
+    ``stored`` is, for a change that came too late, what is stored now.
+    """
 
     type: str = "about:blank"
     title: str
     status: int
     detail: str
     errors: list[FieldProblem] = []
+    stored: dict[str, Any] | None = None
 
 
 STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     NotFound: (404, "Not found"),
+    Stale: (409, "Changed meanwhile"),
     NameTaken: (409, "Name taken"),
     RefersToNothing: (422, "Refers to nothing"),
     Contradiction: (409, "Does not agree"),
@@ -64,10 +71,14 @@ def install_problem_handlers(app: FastAPI) -> None:
 
 
 def problem_response(
-    status: int, title: str, detail: str, errors: Sequence[FieldProblem] = ()
+    status: int,
+    title: str,
+    detail: str,
+    errors: Sequence[FieldProblem] = (),
+    stored: dict[str, Any] | None = None,
 ) -> JSONResponse:
     """Return the response that carries one problem."""
-    problem = Problem(title=title, status=status, detail=detail, errors=list(errors))
+    problem = Problem(title=title, status=status, detail=detail, errors=list(errors), stored=stored)
     return JSONResponse(problem.model_dump(mode="json"), status, media_type=MEDIA_TYPE)
 
 
@@ -87,6 +98,10 @@ async def _known(_: Request, error: Exception) -> JSONResponse:
     errors = [error.problem()] if isinstance(error, OutOfRange) else []
     if isinstance(error, SunRefusal):
         errors = [error.problem()]
+    if isinstance(error, Stale):
+        return problem_response(
+            status, title, str(error), _differences(error), error.stored.model_dump(mode="json")
+        )
     if isinstance(error, NameTaken):
         taken = OutOfRange("name", error.name, "a name not in use", "Choose another name.")
         errors = [taken.problem()]
@@ -96,6 +111,15 @@ async def _known(_: Request, error: Exception) -> JSONResponse:
             for field, value in error.fields.items()
         ]
     return problem_response(status, title, str(error), errors)
+
+
+def _differences(error: Stale) -> list[FieldProblem]:
+    """Return each field that differs: the value that was sent, and what is stored now."""
+    cure = "Keep yours, or take what is stored."
+    return [
+        OutOfRange(field, mine, f"{shown(stored)} is stored", cure).problem()
+        for field, (mine, stored) in error.changed.items()
+    ]
 
 
 async def _unexpected(request: Request, error: Exception) -> JSONResponse:

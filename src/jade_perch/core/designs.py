@@ -24,7 +24,7 @@ class DesignTraits:
 
 T_LENS, T_MIRROR_PAIR = 0.95, 0.80
 CLOSED_TUBE = 1.3  # a corrector at the front keeps warm air in; our estimate
-DESIGNS: dict[str, DesignTraits] = {
+DESIGN_TRAITS: dict[str, DesignTraits] = {
     "refractor": DesignTraits(
         title="Refractor (lens)",
         is_lens=True,

@@ -1,11 +1,19 @@
 """Building blocks of the models: ranges and labels that explain themselves when refused."""
 
+import json
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from typing import Annotated, Any
 from zoneinfo import ZoneInfo
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, ValidationError, WrapValidator
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    ValidationError,
+    WrapValidator,
+)
 from pydantic_core import PydanticCustomError, core_schema
 
 NAME_CHARS = 80  # longest name that still fits a label on the ladder or a chip
@@ -19,9 +27,13 @@ class Frozen(BaseModel):
 
 
 class Item(Frozen):
-    """A thing that is kept: it has an ``id`` once it is stored."""
+    """A thing that is kept: once it is stored it has an ``id``, and a ``version`` a change."""
 
     id: int | None = None
+    version: int | None = None
+
+
+NOT_WRITTEN = ("id", "version")  # what the store gives an item, and no file carries
 
 
 def refused(field: str | None, value: object, allowed: str, cure: str) -> PydanticCustomError:
@@ -114,8 +126,13 @@ def _in_utc(value: datetime) -> datetime:
     return value.astimezone(UTC)
 
 
+def _loaded(value: Any) -> Any:
+    return json.loads(value) if isinstance(value, str) else value
+
+
 Name = Annotated[str, _text_up_to(NAME_CHARS, at_least=1)]
 Label = Annotated[str, _text_up_to(NAME_CHARS, at_least=0)]
 Words = Annotated[str, _text_up_to(WORDS_CHARS, at_least=0)]
 Zone = Annotated[str, AfterValidator(_known_zone)]
 UtcTime = Annotated[datetime, AfterValidator(_in_utc)]
+Loaded = BeforeValidator(_loaded)  # takes JSON text as it is stored; anything else as it is

@@ -6,15 +6,17 @@ from typing import Annotated, Literal, Self
 from pydantic import model_validator
 
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM
-from jade_perch.core.designs import DESIGNS, DesignTraits
+from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
 from jade_perch.core.fields import Item, Label, Name, OneOf, Range, refused
+from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
 from jade_perch.core.mounts import TRAITS, MountTraits
 
 Barrel = Literal["0.965", "1.25", "2"]
-Design = Annotated[str, OneOf(tuple(DESIGNS))]
+Design = Annotated[str, OneOf(tuple(DESIGN_TRAITS))]
 AmplifierKind = Literal["barlow", "telecentric"]
 DiagonalKind = Literal["mirror", "correct_image"]
-FinderKind = Literal["straight", "right_angle", "right_angle_correct", "dot", "ring"]
+FinderKind = Annotated[str, OneOf(tuple(FINDER_TRAITS))]
+RingEnd = Literal["rear", "front"]
 MountKind = Annotated[str, OneOf(tuple(TRAITS))]
 Levelling = Literal["screws", "clamps", "none"]
 FilterKind = Literal["moon", "colour", "nebula", "solar_front"]
@@ -24,6 +26,7 @@ UpkeepOf = Literal[
     "telescope", "eyepiece", "amplifier", "diagonal", "finder", "mount", "light_filter"
 ]
 
+VIAL_CURE = "Round vials are often 20 to 60; see its maker."
 UNKNOWN = "Leave it empty when you do not know it."
 FASTEST_FOCAL_RATIO, SLOWEST_FOCAL_RATIO = 2.0, 40.0  # outside it one of the two numbers is a slip
 
@@ -110,7 +113,7 @@ class Telescope(Item):
     @property
     def design_traits(self) -> DesignTraits:
         """What its design is."""
-        return DESIGNS[self.design]
+        return DESIGN_TRAITS[self.design]
 
     @property
     def focal_ratio(self) -> float:
@@ -198,7 +201,9 @@ class Finder(Item):
     """A finder or sight and where it sits.
 
     ``offset_mm`` is the distance between its axis and the main one; ``clock_hour`` its place
-    around the tube as a clock face seen from behind.
+    around the tube as a clock face seen from behind.  ``ring_end`` says which end of it the
+    screws hold, ``first_screw_hour`` where one of them sits, ``lever_mm`` how far they are from
+    where it pivots, ``thread_pitch_mm`` what one turn moves; None is not measured.
     """
 
     name: Name
@@ -208,11 +213,25 @@ class Finder(Item):
     offset_mm: Annotated[float, Range(10, 600, "mm", "Measure between the two axes.")] = 100.0
     clock_hour: Annotated[int, Range(1, 12, "o'clock", "12 is on top, seen from behind.")] = 10
     screws: Annotated[int, Range(2, 6, "screws", "Count the adjusting screws.")] = 3
+    ring_end: RingEnd | None = None
+    first_screw_hour: Annotated[int, Range(1, 12, "o'clock", "Seen from behind.")] | None = None
+    lever_mm: (
+        Annotated[float, Range(20, 400, "mm", "From the screws to the other ring.")] | None
+    ) = None
+    thread_pitch_mm: Annotated[float, Range(0.2, 2, "mm a turn", "Often 0.5 to 0.8.")] | None = None
     telescope_id: int | None = None
+
+    @property
+    def traits(self) -> FinderTraits:
+        """What its kind is."""
+        return FINDER_TRAITS[self.kind]
 
 
 class Mount(Item):
-    """A mount and its feet; heights are those of the pivot over the ground."""
+    """A mount and its feet; heights are those of the pivot over the ground.
+
+    ``vial_sensitivity_arcmin`` is the tilt that moves the bubble of its own level by a division.
+    """
 
     name: Name
     kind: MountKind = "altaz"
@@ -224,6 +243,9 @@ class Mount(Item):
     )
     lowest_mm: Annotated[float, Range(50, 3000, "mm", UNKNOWN)] | None = None
     highest_mm: Annotated[float, Range(50, 3000, "mm", UNKNOWN)] | None = None
+    vial_sensitivity_arcmin: (
+        Annotated[float, Range(0.1, 240, "arcmin a division", VIAL_CURE)] | None
+    ) = None
 
     @model_validator(mode="after")
     def _height_goes_up(self) -> Self:

@@ -6,7 +6,7 @@ from typing import Any, Literal
 from pydantic import ConfigDict, Field, ValidationError
 
 from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems, shown
-from jade_perch.core.fields import Frozen, Item
+from jade_perch.core.fields import NOT_WRITTEN, Frozen, Item
 from jade_perch.core.kit import (
     Amplifier,
     Diagonal,
@@ -84,7 +84,7 @@ class ImportReport(Frozen):
 
 def record_fields(kind: str) -> list[str]:
     """Return the field names of a kind's records, references by name, in order."""
-    fields = [name for name in MODELS[kind].model_fields if name != "id"]
+    fields = [name for name in MODELS[kind].model_fields if name not in NOT_WRITTEN]
     return [REFERENCES[name][0] if name in REFERENCES else name for name in fields]
 
 
@@ -107,7 +107,7 @@ def _is_orphan(item: Item, names: Mapping[tuple[str, int | None], str]) -> bool:
 
 def _written(item: Item, names: Mapping[tuple[str, int | None], str]) -> dict[str, Any]:
     record: dict[str, Any] = {"item": KIND_OF[type(item)]}
-    for field, value in item.model_dump(mode="json", exclude={"id"}).items():
+    for field, value in item.model_dump(mode="json", exclude=set(NOT_WRITTEN)).items():
         if field not in REFERENCES:
             record[field] = value
             continue

@@ -12,7 +12,7 @@ from jade_perch.core.sky.night import Night, evening_date, make_night, night_tra
 
 CAUTION = (
     "Never point an unfiltered telescope or finder at or near it: a finder is a telescope too. "
-    "Keep 30° away."
+    f"Keep {SUN_KEEP_AWAY_DEG:g}° away."
 )
 
 

@@ -5,11 +5,10 @@ import sqlite3
 from importlib.resources import files
 from typing import Any
 
-from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.fields import Item
 from jade_perch.core.records import read_record
 from jade_perch.store.connection import atomic
-from jade_perch.store.evening import SITES, save_choice
+from jade_perch.store.evening import SITES, change_usual
 from jade_perch.store.items import ItemTable, add_item, list_items
 from jade_perch.store.journal import OBSERVATIONS
 from jade_perch.store.kit import OBSERVERS, TELESCOPES, put_records, whole_kit
@@ -39,12 +38,12 @@ def load_demo(db: sqlite3.Connection) -> None:
         _load_kit(db, scenario)
         _load(db, SITES, scenario["sites"])
         _load(db, OBSERVATIONS, scenario["observations"])
-        choice = EveningChoice(
-            site_id=_id_of(db, SITES, scenario["sites"]),
-            telescope_id=_id_of(db, TELESCOPES, scenario["telescopes"]),
-            observer_id=_id_of(db, OBSERVERS, scenario["observers"]),
-        )
-        save_choice(db, choice)
+        chosen = {
+            "site_id": _id_of(db, SITES, scenario["sites"]),
+            "telescope_id": _id_of(db, TELESCOPES, scenario["telescopes"]),
+            "observer_id": _id_of(db, OBSERVERS, scenario["observers"]),
+        }
+        change_usual(db, chosen)
 
 
 def load_demo_kit(db: sqlite3.Connection) -> None:

@@ -5,7 +5,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Item
+from jade_perch.core.fields import NOT_WRITTEN, Item
 from jade_perch.core.records import MODELS, REFERENCES, Record, read_record, write_records
 from jade_perch.exchange.kit_csv import MOST_ROWS, decoded
 
@@ -71,7 +71,7 @@ def _kind_schema(kind: str, model: type[Item]) -> dict[str, Any]:
     for field, described in schema["properties"].items():
         if field in REFERENCES:
             properties[REFERENCES[field][0]] = {"type": "string"}
-        elif field != "id":
+        elif field not in NOT_WRITTEN:
             properties[field] = described
     required = [
         REFERENCES[field][0] if field in REFERENCES else field

@@ -1,5 +1,9 @@
 """What the store cannot do, with the names and values needed to say so."""
 
+from collections.abc import Mapping
+
+from jade_perch.core.fields import Item
+
 
 class StoreError(Exception):
     """Base of everything the store refuses."""
@@ -28,6 +32,18 @@ class RefersToNothing(StoreError):
         named = ", ".join(f"{field} {value}" for field, value in fields.items())
         super().__init__(f"This {kind} refers to something that is not there: {named}.")
         self.kind, self.fields = kind, fields
+
+
+class Stale(StoreError):
+    """A record was changed by somebody else since it was read; ``changed`` holds both values."""
+
+    def __init__(self, kind: str, stored: Item, changed: Mapping[str, tuple[object, object]]):
+        named = ", ".join(changed)
+        super().__init__(
+            f"This {kind} was changed meanwhile, perhaps in another window: {named} differ. "
+            "Look at both and keep one."
+        )
+        self.kind, self.stored, self.changed = kind, stored, changed
 
 
 class Contradiction(StoreError):

@@ -1,60 +1,161 @@
-"""Sites, observers and the choices of the evening."""
+"""Places, the choices that stay, and the evenings with what holds for each alone."""
 
+import datetime as dt
 import sqlite3
+from collections.abc import Mapping
 from typing import Any
 
-from jade_perch.core.evening.context import EveningChoice
-from jade_perch.core.kit import Observer, Telescope
+from jade_perch.core.evening.context import EveningOnly, EveningRow, UsualChoice
 from jade_perch.core.site import Site
-from jade_perch.store.items import ItemTable, find_item, get_item, list_items
+from jade_perch.core.sky.night import evening_date
+from jade_perch.store.connection import atomic
+from jade_perch.store.items import (
+    ItemTable,
+    add_item,
+    find_item,
+    get_item,
+    list_items,
+    plain,
+    replace_item,
+    select_items,
+)
 from jade_perch.store.kit import OBSERVERS, TELESCOPES
 
 SITES = ItemTable("site", Site)
-
-CHOICE = """
-SELECT site_id, date, telescope_id, observer_id, school, steadiness, amplifiers_on
-  FROM evening_choice
+EVENINGS = ItemTable("evening", EveningRow, order_by="date DESC")
+USUAL = """
+SELECT site_id, date, telescope_id, observer_id, school, amplifiers_on, rungs, target_key,
+       length_unit, temperature_unit
+  FROM usual_choice
  WHERE id = 1
 """
-CHOOSE = """
-INSERT OR REPLACE INTO evening_choice
-  (id, site_id, date, telescope_id, observer_id, school, steadiness, amplifiers_on)
+KEEP_USUAL = """
+INSERT INTO usual_choice
+  (id, site_id, date, telescope_id, observer_id, school, amplifiers_on, rungs, target_key,
+   length_unit, temperature_unit)
 VALUES
-  (1, :site_id, :date, :telescope_id, :observer_id, :school, :steadiness, :amplifiers_on)
+  (1, :site_id, :date, :telescope_id, :observer_id, :school, :amplifiers_on, :rungs, :target_key,
+   :length_unit, :temperature_unit)
+ON CONFLICT (id) DO UPDATE SET
+  site_id = excluded.site_id,
+  date = excluded.date,
+  telescope_id = excluded.telescope_id,
+  observer_id = excluded.observer_id,
+  school = excluded.school,
+  amplifiers_on = excluded.amplifiers_on,
+  rungs = excluded.rungs,
+  target_key = excluded.target_key,
+  length_unit = excluded.length_unit,
+  temperature_unit = excluded.temperature_unit
+"""
+EVENING_OF = """
+SELECT id, version, date, site_id, steadiness, people_ids, landmark
+  FROM evening
+ WHERE date IS :date
+   AND site_id IS :site_id
+   AND deleted_at_utc IS NULL
+"""
+FORGET_EVENING = "DELETE FROM evening WHERE id = :id"
+DRIFT_STARTED = "SELECT drift_started_at_utc FROM usual_choice WHERE id = 1"
+START_DRIFT = """
+UPDATE usual_choice
+   SET drift_started_at_utc = :at_utc
+ WHERE id = 1
 """
 
 
-def get_choice(db: sqlite3.Connection) -> EveningChoice:
-    """Return the stored choices, or the defaults before anything was chosen."""
-    row = db.execute(CHOICE).fetchone()
-    return EveningChoice() if row is None else EveningChoice.model_validate(dict(row))
+def usual_choice(db: sqlite3.Connection) -> UsualChoice:
+    """Return the choices that stay, or the defaults before anything was chosen."""
+    row = db.execute(USUAL).fetchone()
+    return UsualChoice() if row is None else UsualChoice.model_validate(dict(row))
 
 
-def save_choice(db: sqlite3.Connection, choice: EveningChoice) -> EveningChoice:
-    """Store the choices; raises ``NotFound`` for a site, telescope or observer that is gone."""
-    chosen: tuple[tuple[ItemTable[Any], int | None], ...] = (
-        (SITES, choice.site_id),
-        (TELESCOPES, choice.telescope_id),
-        (OBSERVERS, choice.observer_id),
+def change_usual(db: sqlite3.Connection, changes: Mapping[str, Any]) -> UsualChoice:
+    """Store those choices that a change names, inside a transaction; the others stay.
+
+    Rungs are merged telescope by telescope.  Raises ``NotFound`` for a site, telescope or
+    observer that is gone.
+    """
+    chosen: tuple[tuple[ItemTable[Any], str], ...] = (
+        (SITES, "site_id"),
+        (TELESCOPES, "telescope_id"),
+        (OBSERVERS, "observer_id"),
     )
-    for table, item_id in chosen:
-        if item_id is not None:
-            get_item(db, table, item_id)
-    db.execute(CHOOSE, choice.model_dump(mode="json"))
-    return choice
+    for table, field in chosen:
+        if changes.get(field) is not None:
+            get_item(db, table, changes[field])
+    before = usual_choice(db)
+    rungs = {**before.rungs, **changes.get("rungs", {})}
+    after = before.model_copy(update={**changes, "rungs": rungs})
+    values = {name: plain(getattr(after, name)) for name in UsualChoice.model_fields}
+    db.execute(KEEP_USUAL, values)
+    return after
 
 
-def chosen_site(db: sqlite3.Connection, choice: EveningChoice) -> Site | None:
+def keep_view(db: sqlite3.Connection, changes: Mapping[str, Any]) -> None:
+    """Keep the rung and the target of the view, in a transaction of their own."""
+    with atomic(db):
+        change_usual(db, changes)
+
+
+def chosen_site(db: sqlite3.Connection, site_id: int | None) -> Site | None:
     """Return the chosen site, or the only one or first by name, or None when there is none."""
-    return find_item(db, SITES, choice.site_id) or next(iter(list_items(db, SITES)), None)
+    return find_item(db, SITES, site_id) or next(iter(list_items(db, SITES)), None)
 
 
-def chosen_telescope(db: sqlite3.Connection, choice: EveningChoice) -> Telescope | None:
-    """Return the chosen telescope, or the first by name, or None when there is none."""
-    found = find_item(db, TELESCOPES, choice.telescope_id)
-    return found or next(iter(list_items(db, TELESCOPES)), None)
+def evening_of(db: sqlite3.Connection, day: dt.date | None, site_id: int | None) -> EveningRow:
+    """Return the evening of a date at a place; without an id where nothing is kept of it yet."""
+    at = {"date": plain(day), "site_id": site_id}
+    found = next(iter(select_items(db, EVENINGS, EVENING_OF, at)), None)
+    return found or EveningRow(date=day, site_id=site_id)
 
 
-def chosen_observer(db: sqlite3.Connection, choice: EveningChoice) -> Observer | None:
-    """Return the chosen observer; nobody is assumed when none was chosen."""
-    return find_item(db, OBSERVERS, choice.observer_id)
+def ensure_evening(db: sqlite3.Connection, day: dt.date | None, site_id: int | None) -> EveningRow:
+    """Return the evening of a date at a place, kept from now on."""
+    found = evening_of(db, day, site_id)
+    return found if found.id is not None else add_item(db, EVENINGS, found)
+
+
+def change_evening(
+    db: sqlite3.Connection, evening: EveningRow, changes: Mapping[str, Any]
+) -> EveningRow:
+    """Store what holds for one evening alone, inside a transaction; fields not named stay."""
+    kept = ensure_evening(db, evening.date, evening.site_id)
+    after = kept.model_copy(update=dict(changes))
+    return replace_item(db, EVENINGS, after.id or 0, after)
+
+
+def drift_started(db: sqlite3.Connection) -> dt.datetime | None:
+    """Return when the running drift was started, or None while none runs."""
+    row = db.execute(DRIFT_STARTED).fetchone()
+    text = None if row is None else row["drift_started_at_utc"]
+    return None if text is None else dt.datetime.fromisoformat(text)
+
+
+def start_drift(db: sqlite3.Connection, at_utc: dt.datetime | None) -> None:
+    """Keep when a drift was started, to the millisecond; None ends it."""
+    with atomic(db):
+        change_usual(db, {})
+        text = None if at_utc is None else at_utc.isoformat(timespec="milliseconds")
+        db.execute(START_DRIFT, {"at_utc": text})
+
+
+def settle_evenings(db: sqlite3.Connection, now_utc: dt.datetime) -> None:
+    """Give a date to what was chosen before evenings had one: that of this evening.
+
+    Does nothing where there is no place yet, or nothing undated.
+    """
+    with atomic(db):
+        undated = evening_of(db, None, None)
+        place = chosen_site(db, usual_choice(db).site_id)
+        if undated.id is None or place is None:
+            return
+        told = {
+            name: getattr(undated, name)
+            for name in EveningOnly.model_fields
+            if getattr(undated, name) is not None
+        }
+        tonight = evening_of(db, evening_date(place, now_utc), place.id)
+        known = {name for name in told if getattr(tonight, name) is not None}
+        change_evening(db, tonight, {k: v for k, v in told.items() if k not in known})
+        db.execute(FORGET_EVENING, {"id": undated.id})

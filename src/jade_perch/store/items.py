@@ -9,8 +9,18 @@ from collections.abc import Callable, Mapping
 from datetime import date, datetime
 from typing import Any, Generic, TypeVar
 
-from jade_perch.core.fields import Item
-from jade_perch.store.errors import Contradiction, NameTaken, NotFound, RefersToNothing, StoreError
+from pydantic import BaseModel
+
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.fields import NOT_WRITTEN, Item
+from jade_perch.store.errors import (
+    Contradiction,
+    NameTaken,
+    NotFound,
+    RefersToNothing,
+    Stale,
+    StoreError,
+)
 
 T = TypeVar("T", bound=Item)
 
@@ -18,7 +28,8 @@ T = TypeVar("T", bound=Item)
 class ItemTable(Generic[T]):
     """A table whose columns are the fields of one core model, and its statements.
 
-    ``require`` may refuse an item before it is stored, for what no foreign key can hold.
+    ``prepare`` may complete an item before it is stored, or refuse it, for what no foreign key
+    can hold.
     """
 
     def __init__(
@@ -26,32 +37,31 @@ class ItemTable(Generic[T]):
         kind: str,
         model: type[T],
         order_by: str = "name COLLATE NOCASE",
-        require: Callable[[sqlite3.Connection, T], None] | None = None,
+        prepare: Callable[[sqlite3.Connection, T], T] | None = None,
     ) -> None:
-        columns = [name for name in model.model_fields if name != "id"]
+        columns = [name for name in model.model_fields if name not in NOT_WRITTEN]
         listed = ", ".join(columns)
         self.kind, self.model, self.columns = kind, model, tuple(columns)
-        self.require = require
-        self.select_all = (
-            f"SELECT id, {listed} FROM {kind} WHERE deleted_at_utc IS NULL ORDER BY {order_by}, id"
-        )
-        self.select_one = (
-            f"SELECT id, {listed} FROM {kind} WHERE id = :id AND deleted_at_utc IS NULL"
-        )
+        self.prepare = prepare
+        living = f"SELECT id, version, {listed} FROM {kind} WHERE deleted_at_utc IS NULL"
+        self.select_all = f"{living} ORDER BY {order_by}, id"
+        self.select_one = f"{living} AND id = :id"
         self.insert = (
             f"INSERT INTO {kind} ({listed}) "
             f"VALUES ({', '.join(f':{column}' for column in columns)})"
         )
         self.update = (
-            f"UPDATE {kind} SET {', '.join(f'{column} = :{column}' for column in columns)} "
-            "WHERE id = :id AND deleted_at_utc IS NULL"
+            f"UPDATE {kind} SET {', '.join(f'{column} = :{column}' for column in columns)}, "
+            "version = version + 1 "
+            "WHERE id = :id AND deleted_at_utc IS NULL AND version = coalesce(:version, version)"
         )
         self.mark = (
             f"UPDATE {kind} SET deleted_at_utc = strftime('%Y-%m-%dT%H:%M:%SZ', 'now') "
             "WHERE id = :id AND deleted_at_utc IS NULL"
         )
         self.unmark = (
-            f"UPDATE {kind} SET deleted_at_utc = NULL WHERE id = :id AND deleted_at_utc IS NOT NULL"
+            f"UPDATE {kind} SET deleted_at_utc = NULL, version = version + 1 "
+            "WHERE id = :id AND deleted_at_utc IS NOT NULL"
         )
 
 
@@ -83,16 +93,46 @@ def find_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int | None) 
 
 def add_item(db: sqlite3.Connection, table: ItemTable[T], item: T) -> T:
     """Store a new item and return it with its id; raises a ``StoreError`` that says why not."""
-    cursor = _write(db, table, table.insert, item, {})
-    return item.model_copy(update={"id": cursor.lastrowid})
+    prepared = item if table.prepare is None else table.prepare(db, item)
+    cursor = _write(db, table, table.insert, prepared, {})
+    return prepared.model_copy(update={"id": cursor.lastrowid, "version": 1})
 
 
 def change_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int, item: T) -> T:
-    """Replace a living item and return it; raises ``NotFound`` and ``NameTaken``."""
-    cursor = _write(db, table, table.update, item, {"id": item_id})
+    """Replace a living item, of the version it was read at, and return it as stored.
+
+    Raises ``NotFound``, ``NameTaken``, and ``Stale`` where somebody else changed it meanwhile;
+    an item without a version is refused.  The same change sent twice is stored once.
+    """
+    if item.version is None:
+        get_item(db, table, item_id)
+        cure = "Read it again and send its version back."
+        raise OutOfRange("version", None, "the version that was read", cure)
+    return _change(db, table, item_id, item, item.version)
+
+
+def replace_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int, item: T) -> T:
+    """Replace a living item whatever its version, as an import does; raises as ``change_item``."""
+    return _change(db, table, item_id, item, None)
+
+
+def _change(
+    db: sqlite3.Connection, table: ItemTable[T], item_id: int, item: T, version: int | None
+) -> T:
+    prepared = item if table.prepare is None else table.prepare(db, item)
+    cursor = _write(db, table, table.update, prepared, {"id": item_id, "version": version})
+    stored = get_item(db, table, item_id)
     if cursor.rowcount == 0:
-        raise NotFound(table.kind, item_id)
-    return item.model_copy(update={"id": item_id})
+        changed = changed_fields(prepared, stored)
+        if changed:
+            raise Stale(table.kind, stored, changed)
+    return stored
+
+
+def changed_fields(mine: Item, stored: Item) -> dict[str, tuple[Any, Any]]:
+    """Return the fields in which two items differ, each with both values as JSON has them."""
+    one, other = (item.model_dump(mode="json", exclude=set(NOT_WRITTEN)) for item in (mine, stored))
+    return {name: (one[name], other[name]) for name in one if one[name] != other[name]}
 
 
 def delete_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int) -> None:
@@ -119,9 +159,7 @@ def _write(
     item: T,
     extra: Mapping[str, Any],
 ) -> sqlite3.Cursor:
-    if table.require is not None:
-        table.require(db, item)
-    values = {column: _plain(getattr(item, column)) for column in table.columns}
+    values = {column: plain(getattr(item, column)) for column in table.columns}
     try:
         return db.execute(statement, {**values, **extra})
     except sqlite3.IntegrityError as error:
@@ -138,13 +176,15 @@ def _explained(kind: str, values: Mapping[str, Any], reason: str) -> StoreError:
     return Contradiction(kind, reason)
 
 
-def _plain(value: Any) -> Any:
+def plain(value: Any) -> Any:
     """Return a value as SQLite keeps it: times as UTC text, truth as 0 or 1, dicts as JSON."""
     if isinstance(value, datetime):
         return value.isoformat(timespec="seconds").replace("+00:00", "Z")
     if isinstance(value, date):
         return value.isoformat()
-    if isinstance(value, dict):
+    if isinstance(value, BaseModel):
+        return value.model_dump_json()
+    if isinstance(value, dict | list):
         return json.dumps(value, sort_keys=True)
     return int(value) if isinstance(value, bool) else value
 

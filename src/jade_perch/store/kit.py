@@ -18,7 +18,7 @@ from jade_perch.core.kit import (
 )
 from jade_perch.core.records import Record, kept_ids
 from jade_perch.store.connection import atomic
-from jade_perch.store.items import ItemTable, add_item, change_item, get_item, list_items
+from jade_perch.store.items import ItemTable, add_item, get_item, list_items, replace_item
 
 TELESCOPES = ItemTable("telescope", Telescope, order_by="id")
 EYEPIECES = ItemTable("eyepiece", Eyepiece, order_by="focal_length_mm DESC, name COLLATE NOCASE")
@@ -30,15 +30,14 @@ LIGHT_FILTERS = ItemTable("light_filter", LightFilter)
 OBSERVERS = ItemTable("observer", Observer)
 
 
-def _require_its_item(db: sqlite3.Connection, upkeep: Upkeep) -> None:
-    """Raise ``NotFound`` unless what is to be looked after is in the kit."""
+def _with_its_item(db: sqlite3.Connection, upkeep: Upkeep) -> Upkeep:
+    """Return an upkeep; raises ``NotFound`` unless what is to be looked after is in the kit."""
     table = next(one for one in TABLES if one.kind == upkeep.item_kind)
     get_item(db, table, upkeep.item_id)
+    return upkeep
 
 
-UPKEEPS = ItemTable(
-    "upkeep", Upkeep, order_by="item_kind, item_id, task", require=_require_its_item
-)
+UPKEEPS = ItemTable("upkeep", Upkeep, order_by="item_kind, item_id, task", prepare=_with_its_item)
 
 # In an order in which everything referred to comes before what refers to it.
 TABLES: tuple[ItemTable[Any], ...] = (
@@ -95,6 +94,6 @@ def put_records(db: sqlite3.Connection, records: Iterable[Record]) -> None:
         stored = (
             add_item(db, table, item)
             if known_id is None
-            else change_item(db, table, known_id, item)
+            else replace_item(db, table, known_id, item)
         )
         ids[key] = stored.id

@@ -2,13 +2,18 @@
 
 import sqlite3
 from collections.abc import Sequence
-from datetime import date
 
+from pydantic import BaseModel
+
+from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.focus import Parfocal
 from jade_perch.core.bench.solar import SolarSession, closed
+from jade_perch.core.evening.context import EveningRow
+from jade_perch.core.evening.desk import ReadyDesk
 from jade_perch.core.evening.setup import SetupReading, StepName, resting_on, spoiled
 from jade_perch.core.fields import UtcTime
 from jade_perch.store.connection import atomic
+from jade_perch.store.evening import ensure_evening
 from jade_perch.store.items import ItemTable, add_item, change_item, select_items
 
 READINGS = ItemTable("setup_reading", SetupReading, order_by="recorded_at_utc")
@@ -16,16 +21,16 @@ PARFOCALS = ItemTable("parfocal", Parfocal, order_by="from_eyepiece_id, to_eyepi
 SOLAR_SESSIONS = ItemTable("solar_session", SolarSession, order_by="opened_at_utc DESC")
 
 OF_EVENING = """
-SELECT id, evening_date, telescope_id, step, recorded_at_utc, words, is_good, figures, inputs,
-       spoiled_at_utc, spoiled_by
+SELECT id, version, evening_id, telescope_id, step, recorded_at_utc, words, is_good, figures,
+       inputs, spoiled_at_utc, spoiled_by
   FROM setup_reading
- WHERE evening_date = :evening_date
+ WHERE evening_id = :evening_id
    AND telescope_id = :telescope_id
    AND deleted_at_utc IS NULL
  ORDER BY recorded_at_utc, id
 """
 OPEN_SESSION = """
-SELECT id, telescope_name, filter_name, opened_at_utc, closed_at_utc
+SELECT id, version, telescope_name, filter_name, opened_at_utc, closed_at_utc
   FROM solar_session
  WHERE closed_at_utc IS NULL
    AND deleted_at_utc IS NULL
@@ -35,20 +40,42 @@ SELECT id, telescope_name, filter_name, opened_at_utc, closed_at_utc
 
 
 def readings_of(
-    db: sqlite3.Connection, evening_date: date, telescope_id: int
+    db: sqlite3.Connection, evening_id: int | None, telescope_id: int | None
 ) -> list[SetupReading]:
     """Return what was read on an evening with a telescope, oldest first."""
-    at = {"evening_date": evening_date.isoformat(), "telescope_id": telescope_id}
+    at = {"evening_id": evening_id, "telescope_id": telescope_id}
     return select_items(db, READINGS, OF_EVENING, at)
 
 
-def record_reading(db: sqlite3.Connection, reading: SetupReading) -> None:
-    """Store a reading; what rests on that step is spoiled by it in the same transaction."""
+def record_step(
+    db: sqlite3.Connection, desk: ReadyDesk, step: StepName, advice: Advice, given: BaseModel
+) -> EveningRow:
+    """Store what a step was told and answered, at the desk's moment; returns its evening.
+
+    What rests on that step is spoiled by it in the same transaction.
+    """
     with atomic(db):
-        kept = readings_of(db, reading.evening_date, reading.telescope_id)
-        by = f"{reading.step} was done again"
-        _store(db, spoiled(kept, resting_on(reading.step), reading.recorded_at_utc, by))
-        add_item(db, READINGS, reading)
+        evening = ensure_evening(db, desk.night.date, desk.place.id)
+        reading = SetupReading(
+            evening_id=evening.id or 0,
+            telescope_id=desk.telescope.id or 0,
+            step=step,
+            recorded_at_utc=desk.moment_utc,
+            words=advice.noted(),
+            is_good=advice.holds(),
+            figures=advice.figures(),
+            inputs=given.model_dump(mode="json"),
+        )
+        record_reading(db, reading)
+    return evening
+
+
+def record_reading(db: sqlite3.Connection, reading: SetupReading) -> None:
+    """Store a reading, inside a transaction; what rests on its step is spoiled by it."""
+    kept = readings_of(db, reading.evening_id, reading.telescope_id)
+    by = f"{reading.step} was done again"
+    _store(db, spoiled(kept, resting_on(reading.step), reading.recorded_at_utc, by))
+    add_item(db, READINGS, reading)
 
 
 def spoil(
@@ -72,6 +99,13 @@ def _store(db: sqlite3.Connection, readings: Sequence[SetupReading]) -> None:
 def open_session(db: sqlite3.Connection) -> SolarSession | None:
     """Return the solar session that is open, if any."""
     return next(iter(select_items(db, SOLAR_SESSIONS, OPEN_SESSION, {})), None)
+
+
+def end_session(db: sqlite3.Connection, at_utc: UtcTime) -> None:
+    """End the open solar session, if there is one."""
+    session = open_session(db)
+    if session is not None:
+        close_session(db, session, at_utc)
 
 
 def close_session(db: sqlite3.Connection, session: SolarSession, at_utc: UtcTime) -> None:

@@ -68,20 +68,26 @@ class Tube:
     method=st.sampled_from(["crossing", "parallel"]),
 )
 def test_following_the_screws_always_converges(kind, screws, hour, first, end, off, slip, method):
-    finder = make_finder(kind, hour, screws)
+    finder = make_finder(kind, hour, screws).model_copy(
+        update={
+            "ring_end": end,
+            "first_screw_hour": first,
+            "lever_mm": 80.0,
+            "thread_pitch_mm": 0.5,
+        }
+    )
     tube = Tube(finder, off, 400.0, end)
     landmark = Landmark(bearing_deg=0, distance_m=400)
     for _ in range(15):
         right, up = tube.seen()
         asked = FinderInput(
             finder_id=1, landmark=landmark, method=method, seen_right=right, seen_up=up,
-            ring_end=end, first_screw_hour=first,
         )  # fmt: skip
         told = advise_finder(asked, finder, FIELD_DEG)
         assert len(told.instruction.split()) <= MOST_WORDS
         if told.is_done:
             break
-        tube.turn(told.screws, asked.thread_pitch_mm, asked.lever_mm, slip)
+        tube.turn(told.screws, finder.thread_pitch_mm, finder.lever_mm, slip)
     assert told.is_done
     # what was foretold for the first star is what the tube then shows
     assert tube.star_off_arcmin() == pytest.approx(told.star_off_arcmin, abs=0.05)

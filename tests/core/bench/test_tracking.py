@@ -9,7 +9,6 @@ from hypothesis import strategies as st
 
 from jade_perch.core.bench.budget import (
     SPAN_MIN,
-    Place,
     Reading,
     budget_minutes,
     make_budget,
@@ -28,6 +27,7 @@ from jade_perch.core.kit import Eyepiece, Telescope
 from jade_perch.core.mounts import TRAITS
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
+from jade_perch.core.sky.targets import Placed, Target
 
 OMEGA_DEG = 15.041067 / 60
 latitudes = st.floats(-85, 85)
@@ -146,7 +146,7 @@ def test_a_motor_that_starts_from_a_wrong_north_loses_its_star():
     off = offsets_arcmin("altaz", Standing(azimuth_error_deg=5.0), sky, 48.7, times)[0, 1]
     rate = 15.041 * math.cos(math.radians(48.7)) * math.sin(math.radians(5))
     assert off == pytest.approx(rate, rel=0.02)
-    told = budget("altaz_motor", north=Reading(value=5.0, is_recorded=True))
+    told = budget("altaz_motor", north=Reading(value_deg=5.0, is_recorded=True))
     assert told.gains[0].reading == "north" and "north" in told.instruction
 
 
@@ -192,17 +192,21 @@ def budget(kind, **readings):
     ]
     rungs = build_ladder(tube, glass, [], make_viewer(None, None, 3)).rungs
     places = [
-        Place(label="East", altitude_deg=40, azimuth_deg=100),
-        Place(label="South", altitude_deg=60, azimuth_deg=180),
-        Place(label="Overhead", altitude_deg=90, azimuth_deg=0),
+        Placed(target=Target(key="p", label="East", kind="star"), altitude_deg=40, azimuth_deg=100),
+        Placed(
+            target=Target(key="p", label="South", kind="star"), altitude_deg=60, azimuth_deg=180
+        ),
+        Placed(
+            target=Target(key="p", label="Overhead", kind="star"), altitude_deg=90, azimuth_deg=0
+        ),
     ]
     base = {"level": Reading(), "north": Reading(), "pole": Reading()}
     return make_budget(TRAITS[kind].drive, {**base, **readings}, places, rungs, 48.7)
 
 
 def test_the_costliest_reading_is_named_first_and_doubt_only_shortens():
-    north = Reading(value=4.0, doubt=1.0, is_recorded=True)
-    level = Reading(value=2.0, doubt=2.0, toward_deg=90, is_recorded=True)
+    north = Reading(value_deg=4.0, doubt_deg=1.0, is_recorded=True)
+    level = Reading(value_deg=2 / 60, doubt_deg=2 / 60, toward_deg=90, is_recorded=True)
     told = budget("equatorial", north=north, level=level)
     assert told.gains[0].reading == "north" and "north" in told.instruction
     for target in told.targets:

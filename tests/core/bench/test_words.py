@@ -15,7 +15,7 @@ from jade_perch.core.bench.advice import (
     turns_words,
 )
 from jade_perch.core.bench.balance import BalanceInput, advise_balance
-from jade_perch.core.bench.budget import Place, Reading, make_budget
+from jade_perch.core.bench.budget import Reading, make_budget
 from jade_perch.core.bench.cooling import CoolInput, Weather, advise_cooling
 from jade_perch.core.bench.focus import FocusInput, advise_focus
 from jade_perch.core.bench.north import NorthInput, advise_north
@@ -28,6 +28,7 @@ from jade_perch.core.mounts import TRAITS
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.site import Site
+from jade_perch.core.sky.targets import Placed, Target
 
 KINDS = ("rocker", "altaz", "altaz_slow_motion", "altaz_motor", "equatorial")
 kinds = st.sampled_from(KINDS)
@@ -198,11 +199,17 @@ def test_budget(kind, latitude, altitude, azimuth, tilt):
     glass = [Eyepiece(id=1, name="E", focal_length_mm=20, apparent_field_deg=60)]
     rungs = build_ladder(tube, glass, [], make_viewer(None, None, 3)).rungs
     readings = {
-        "level": Reading(value=tilt, doubt=5, toward_deg=30, is_recorded=True),
-        "north": Reading(doubt=10),
-        "pole": Reading(doubt=2),
+        "level": Reading(value_deg=tilt / 60, doubt_deg=5 / 60, toward_deg=30, is_recorded=True),
+        "north": Reading(doubt_deg=10),
+        "pole": Reading(doubt_deg=2),
     }
-    place = [Place(label="P", altitude_deg=altitude, azimuth_deg=azimuth)]
+    place = [
+        Placed(
+            target=Target(key="p", label="P", kind="star"),
+            altitude_deg=altitude,
+            azimuth_deg=azimuth,
+        )
+    ]
     told = make_budget(TRAITS[kind].drive, readings, place, rungs, latitude)
     check(told)
     (stay,) = told.targets[0].worst_minutes

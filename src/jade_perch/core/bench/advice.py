@@ -15,12 +15,16 @@ MOST_WORDS = 15  # longest instruction that is read at one glance; design of the
 
 
 class Advice(Frozen):
-    """One instruction of at most 15 words, what goes with it, and whether the step is good."""
+    """One instruction of at most 15 words, what goes with it, and whether the step is good.
+
+    ``note`` is what is written down when the step is recorded, the instruction where it is empty.
+    """
 
     instruction: str
     detail: str
     is_done: bool
     sums: list[Sum]
+    note: str = ""
 
     @classmethod
     def of_words(cls, words: str) -> "Advice":
@@ -29,7 +33,7 @@ class Advice(Frozen):
 
     def noted(self) -> str:
         """Return in a few words what is written down when the step is recorded."""
-        return self.instruction
+        return self.note or self.instruction
 
     def holds(self) -> bool:
         """Return whether the step is good once it is recorded as it stands."""
@@ -47,12 +51,16 @@ def compass_word(azimuth_deg: float) -> str:
 
 def turns_words(turns: float) -> str:
     """Return a number of turns to the nearest quarter, such as ``2½ turns``."""
-    quarters = round(abs(turns) * 4) / 4
-    if quarters == 0:
-        return "a touch"
-    whole, part = divmod(quarters, 1)
-    number = f"{int(whole) or ''}{QUARTERS[part]}"
-    return f"{number} turn" if quarters <= 1 else f"{number} turns"
+    number = turns_number(turns)
+    if number == "a touch":
+        return number
+    return f"{number} turn" if round(abs(turns) * 4) <= 4 else f"{number} turns"
+
+
+def turns_number(turns: float) -> str:
+    """Return a number of turns to the nearest quarter, such as ``2½``, or ``a touch``."""
+    whole, part = divmod(round(abs(turns) * 4) / 4, 1)
+    return f"{int(whole) or ''}{QUARTERS[part]}" or "a touch"
 
 
 def clock_hour(right: float, up: float) -> int:

@@ -7,11 +7,12 @@ from numpy.typing import ArrayLike
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
-from jade_perch.core.bench.seat import tube_of
+from jade_perch.core.bench.seat import Tube, tube_of
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Mount, Telescope
 from jade_perch.core.sums import Sum
+from jade_perch.core.units import METRIC, Units
 
 SLIDE_FELT_MM = 2.0  # friction holds less than this; our estimate
 
@@ -41,11 +42,6 @@ class BalanceAdvice(Advice):
         """Return True: that it stays where it is left is seen, not computed."""
         return True
 
-    def noted(self) -> str:
-        """Return the slide in words."""
-        way = "forward" if self.slide_forward_mm >= 0 else "back"
-        return f"Slide {abs(self.slide_forward_mm):.0f} mm {way}."
-
 
 def slide_forward_mm(extra_kg: ArrayLike, behind_pivot_mm: ArrayLike, tube_kg: ArrayLike) -> Floats:
     """Return how far in mm a balanced tube has to slide forward for a load behind its pivot.
@@ -59,7 +55,9 @@ def slide_forward_mm(extra_kg: ArrayLike, behind_pivot_mm: ArrayLike, tube_kg: A
     return np.asarray(extra * np.asarray(behind_pivot_mm) / whole)
 
 
-def advise_balance(given: BalanceInput, telescope: Telescope, mount: Mount) -> BalanceAdvice:
+def advise_balance(
+    given: BalanceInput, telescope: Telescope, mount: Mount, units: Units = METRIC
+) -> BalanceAdvice:
     """Return how far to slide the tube, which clamp to set how, and what not to unscrew.
 
     Raises ``OutOfRange`` for a load taken off that weighs as much as the tube, or more.
@@ -77,8 +75,8 @@ def advise_balance(given: BalanceInput, telescope: Telescope, mount: Mount) -> B
             "extra_g", given.extra_g, allowed, "Weigh it again, or give the tube's mass in the kit."
         )
     is_small = abs(slide_mm) < SLIDE_FELT_MM
-    way = "forward" if slide_mm > 0 else "back"
-    instruction = f"Hold the tube, open the clamp, slide it {abs(slide_mm):.0f} mm {way}."
+    way = "forward" if slide_mm >= 0 else "back"
+    instruction = f"Hold the tube, open the clamp, slide it {units.small(abs(slide_mm))} {way}."
     if is_small:
         instruction = "It should stay where you leave it. Let go gently and watch."
     elif abs(slide_mm) > abs(tube.eyepiece_behind_pivot_mm):
@@ -91,22 +89,21 @@ def advise_balance(given: BalanceInput, telescope: Telescope, mount: Mount) -> B
         detail=f"{mount.traits.clamps} Loosen an eyepiece by its set screw, never by its barrel. "
         f"One hand stays on the tube while a clamp is open.{caps}",
         is_done=is_small,
-        sums=[_sum(given, slide_mm, behind_mm, tube.mass_kg, telescope.mass_kg is not None)],
+        note=f"Slide {units.small(abs(slide_mm))} {way}.",
+        sums=[_sum(given, slide_mm, behind_mm, tube, units)],
         slide_forward_mm=slide_mm,
         behind_pivot_mm=behind_mm,
         clamps=mount.traits.clamps,
     )
 
 
-def _sum(
-    given: BalanceInput, slide_mm: float, behind_mm: float, tube_kg: float, is_weighed: bool
-) -> Sum:
-    extra_kg = given.extra_g / 1000
+def _sum(given: BalanceInput, slide_mm: float, behind_mm: float, tube: Tube, units: Units) -> Sum:
+    extra_kg, tube_kg, is_weighed = given.extra_g / 1000, tube.mass_kg, tube.is_weighed
     return Sum(
         title="Slide of the tube",
         formula="Δm · l ÷ (m + Δm)",
         worked=f"{extra_kg:.2f} kg · {behind_mm:.0f} mm ÷ ({tube_kg:.1f} + {extra_kg:.2f}) kg",
-        result=f"{abs(slide_mm):.1f} mm {'forward' if slide_mm >= 0 else 'back'}",
+        result=f"{units.small(abs(slide_mm))} {'forward' if slide_mm >= 0 else 'back'}",
         source="Lever law; handbook of the work, section 4",
         sureness="exact" if is_weighed else "estimate",
         note="" if is_weighed else "The tube's mass is guessed from its aperture; weigh it once.",

@@ -21,7 +21,7 @@ from jade_perch.core.constants import SIDEREAL_ARCMIN_PER_MIN
 from jade_perch.core.fields import Frozen
 from jade_perch.core.mounts import Drive
 from jade_perch.core.optics.rungs import Rung
-from jade_perch.core.sky.ephemeris import BodyName
+from jade_perch.core.sky.targets import Placed
 from jade_perch.core.sums import Sum
 
 SPAN_MIN, STEP_MIN = 180, 1.0
@@ -42,21 +42,12 @@ NAMES_OF: dict[Drive, tuple[ReadingName, ...]] = {
 
 
 class Reading(Frozen):
-    """One recorded error of the set-up and how far it may be off, both in its own unit."""
+    """One recorded error of the set-up and how far it may be off, both in degrees."""
 
-    value: float = 0.0
-    doubt: float = 0.0
+    value_deg: float = 0.0
+    doubt_deg: float = 0.0
     toward_deg: float = 0.0
     is_recorded: bool = False
-
-
-class Place(Frozen):
-    """A target of interest at the moment it is looked at; ``body`` names Moon and planets."""
-
-    label: str
-    altitude_deg: float
-    azimuth_deg: float
-    body: BodyName | None = None
 
 
 class TargetMinutes(Frozen):
@@ -96,8 +87,8 @@ class Budget(Advice):
 
 def standing_of(readings: Mapping[ReadingName, Reading]) -> Standing:
     """Return how the mount stands according to its readings."""
-    level, north = readings["level"], readings["north"]
-    return Standing(level.value, level.toward_deg, north.value, readings["pole"].value)
+    level, north, pole = readings["level"], readings["north"], readings["pole"]
+    return Standing(60 * level.value_deg, level.toward_deg, north.value_deg, pole.value_deg)
 
 
 def worst_standings(readings: Mapping[ReadingName, Reading], drive: Drive) -> list[Standing]:
@@ -106,15 +97,15 @@ def worst_standings(readings: Mapping[ReadingName, Reading], drive: Drive) -> li
     A tilt larger than its doubt keeps its direction; else it may lean to any side.
     """
     level, north, pole = readings["level"], readings["north"], readings["pole"]
-    poles = (1.0, -1.0) if drive == "equatorial" and pole.doubt else (0.0,)
-    norths = (1.0, -1.0) if north.doubt else (0.0,)
-    sides = (level.toward_deg,) if level.value > level.doubt else (0.0, 90.0, 180.0, 270.0)
+    poles = (1.0, -1.0) if drive == "equatorial" and pole.doubt_deg else (0.0,)
+    norths = (1.0, -1.0) if north.doubt_deg else (0.0,)
+    sides = (level.toward_deg,) if level.value_deg > level.doubt_deg else (0.0, 90.0, 180.0, 270.0)
     return [
         Standing(
-            level.value + level.doubt,
+            60 * (level.value_deg + level.doubt_deg),
             side,
-            north.value + sign * north.doubt,
-            pole.value + other * pole.doubt,
+            north.value_deg + sign * north.doubt_deg,
+            pole.value_deg + other * pole.doubt_deg,
         )
         for side, sign, other in product(sides, norths, poles)
     ]
@@ -149,7 +140,7 @@ def minutes_table(
 def make_budget(
     drive: Drive,
     readings: Mapping[ReadingName, Reading],
-    places: Sequence[Place],
+    places: Sequence[Placed],
     rungs: Sequence[Rung],
     latitude_deg: float,
     chosen_key: str | None = None,
@@ -204,7 +195,7 @@ def _median_stay(
 
 
 def _target(
-    place: Place,
+    place: Placed,
     nominal: list[float],
     worst: list[float],
     number: int,
@@ -215,7 +206,7 @@ def _target(
     if drive == "hand":
         nudge = _nudge_words(place, NUDGE_SHARE * nominal[number], latitude_deg)
     return TargetMinutes(
-        label=place.label,
+        label=place.target.label,
         altitude_deg=place.altitude_deg,
         azimuth_deg=place.azimuth_deg,
         minutes=[_finite(value) for value in nominal],
@@ -224,7 +215,7 @@ def _target(
     )
 
 
-def _vectors(places: Sequence[Place]) -> Floats:
+def _vectors(places: Sequence[Placed]) -> Floats:
     altitudes = np.array([one.altitude_deg for one in places])
     return horizon_vectors(altitudes, np.array([one.azimuth_deg for one in places]))
 
@@ -260,7 +251,7 @@ def _gains(
     ]
 
 
-def _nudge_words(place: Place, minutes: float, latitude_deg: float) -> str:
+def _nudge_words(place: Placed, minutes: float, latitude_deg: float) -> str:
     if not np.isfinite(minutes):
         return "needs no nudge"
     up, across = hand_rates_arcmin_per_min(place.altitude_deg, place.azimuth_deg, latitude_deg)
@@ -312,22 +303,23 @@ def _detail(
 def _sum(
     drive: Drive,
     readings: Mapping[ReadingName, Reading],
-    place: Place,
+    place: Placed,
     minutes: float,
     label: str,
     latitude_deg: float,
 ) -> Sum:
     level, north, pole = readings["level"], readings["north"], readings["pole"]
-    errors = f"tilt {level.value:.0f}′ toward {level.toward_deg:.0f}°, north {north.value:+.1f}°"
+    errors = f"tilt {60 * level.value_deg:.0f}′ toward {level.toward_deg:.0f}°"
+    errors += f", north {north.value_deg:+.1f}°"
     if drive == "equatorial":
-        errors += f", pole {pole.value:+.1f}°"
+        errors += f", pole {pole.value_deg:+.1f}°"
     formula = {
         "hand": f"radius ÷ ({SIDEREAL_ARCMIN_PER_MIN:.2f}′/min · cos δ)",
         "altaz": "turned about the pole as it lies in the turned and tilted base's own frame",
         "equatorial": "turned about the mount's own polar axis at the sidereal rate",
     }[drive]
     return Sum(
-        title=f"{place.label} in {label}",
+        title=f"{place.target.label} in {label}",
         formula=formula,
         worked=f"at {place.altitude_deg:.0f}° up, {compass_word(place.azimuth_deg)}, latitude "
         f"{latitude_deg:.1f}°" + ("" if drive == "hand" else f"; {errors}"),

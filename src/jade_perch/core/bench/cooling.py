@@ -11,12 +11,14 @@ from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, Range, UtcTime
 from jade_perch.core.kit import Telescope
 from jade_perch.core.sums import Sum
+from jade_perch.core.units import METRIC, Units
 
 MAGNUS_A, MAGNUS_B_C = 17.62, 243.12  # over water, -45 to 60 °C; Magnus form, WMO guide
 RADIATION_C = (2.0, 4.0)  # optics facing the sky run this much colder than the air; handbook 4
 DEW_WARN_C = 3.0  # warn when air is this near the dew point; handbook 4
 USUAL_DROP_C = 10.0  # the temperature drop that the usual times are meant for; our estimate
 DROP_FACTOR = (0.5, 1.8)  # how far a small or a big drop changes them; our estimate
+USUAL_ROOM_C = 20.0  # a heated room, taken while nobody has said where the tube stood
 LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # handbook section 4
 LENS_MM, MIRROR_MM = (60.0, 120.0), (76.0, 150.0)  # apertures those times belong to; ours
 MINUTES_PER_MM = 0.4  # beyond them; our estimate
@@ -35,7 +37,7 @@ class CoolInput(Frozen):
     """The air, how warm the tube was where it stood, and when it came out."""
 
     weather: Weather
-    tube_c: Annotated[float, Range(-60, 60, "°C", "The room it stood in.")] = 20.0
+    tube_c: Annotated[float, Range(-60, 60, "°C", "The room it stood in.")] = USUAL_ROOM_C
     out_at_utc: UtcTime | None = None
 
 
@@ -53,10 +55,6 @@ class CoolAdvice(Advice):
     def holds(self) -> bool:
         """Return True: the clock runs from when it came out."""
         return True
-
-    def noted(self) -> str:
-        """Return when it is ready in words."""
-        return f"Cools about {self.cool_minutes:.0f} min; dew point {self.dew_point_c:.0f} °C."
 
 
 def dew_point_c(air_c: ArrayLike, humidity_percent: ArrayLike) -> Floats:
@@ -89,7 +87,9 @@ def cool_down_minutes(telescope: Telescope, drop_c: float) -> float:
     return usual * float(np.clip(factor, *DROP_FACTOR))
 
 
-def advise_cooling(given: CoolInput, telescope: Telescope, now_utc: datetime) -> CoolAdvice:
+def advise_cooling(
+    given: CoolInput, telescope: Telescope, now_utc: datetime, units: Units = METRIC
+) -> CoolAdvice:
     """Return when the optics are ready and whether dew is near.
 
     Source: handbook section 4.
@@ -108,13 +108,14 @@ def advise_cooling(given: CoolInput, telescope: Telescope, now_utc: datetime) ->
         instruction=LET_WARM if is_colder else _instruction(given, minutes, left),
         detail=f"High power shows the heat first: stars boil and grow spikes until it is out.{fan}",
         is_done=not is_colder and left <= 0 and (given.out_at_utc is not None or minutes == 0),
-        sums=[_dew_sum(weather, dew), _cool_sum(telescope, drop, minutes)],
+        sums=[_dew_sum(weather, dew, units), _cool_sum(telescope, drop, minutes, units)],
+        note=f"Cools about {minutes:.0f} min; dew point {units.degrees(dew)}.",
         cool_minutes=minutes,
         ready_at_utc=ready,
         minutes_left=left,
         dew_point_c=dew,
         optics_c=optics,
-        dew_words=COLD_TUBE if is_colder else _dew_words(margin, optics, dew),
+        dew_words=COLD_TUBE if is_colder else _dew_words(margin, optics, dew, units),
         dew_warns=is_colder or margin <= DEW_WARN_C,
     )
 
@@ -129,33 +130,35 @@ def _instruction(given: CoolInput, minutes: float, left: float) -> str:
     return "The optics are as cool as the air. Climb as you like."
 
 
-def _dew_words(margin: float, optics: tuple[float, float], dew: float) -> str:
+def _dew_words(margin: float, optics: tuple[float, float], dew: float, units: Units) -> str:
+    over = f"Air is {units.difference(margin)} over the dew point"
     if optics[1] <= dew:
         return "Dew falls on anything that faces the sky: dew cap, gentle warmth, caps between."
     if margin <= DEW_WARN_C:
-        return f"Air is {margin:.1f}° over the dew point: dew cap on, never wipe a damp lens."
+        return f"{over}: dew cap on, never wipe a damp lens."
     if optics[0] <= dew:
-        return f"Air is {margin:.1f}° over the dew point: optics that face the sky may still dew."
-    return f"Dry for now: air is {margin:.1f}° over the dew point."
+        return f"{over}: optics that face the sky may still dew."
+    return f"Dry for now. {over}."
 
 
-def _dew_sum(weather: Weather, dew: float) -> Sum:
+def _dew_sum(weather: Weather, dew: float, units: Units) -> Sum:
     return Sum(
         title="Dew point",
-        formula="B·g ÷ (A − g), g = ln(RH) + A·T ÷ (B + T), A = 17.62, B = 243.12 °C",
+        formula=f"B·g ÷ (A − g), g = ln(RH) + A·T ÷ (B + T), A = {MAGNUS_A}, B = {MAGNUS_B_C} °C",
         worked=f"T = {weather.air_c:g} °C, RH = {weather.humidity_percent:g} %",
-        result=f"{dew:.1f} °C",
+        result=units.degrees(dew, 1),
         source="Magnus form, WMO guide no. 8",
         sureness="about",
-        note="Optics facing the sky run 2 to 4 °C colder than the air.",
+        note="Optics facing the sky run "
+        f"{units.difference(RADIATION_C[0])} to {units.difference(RADIATION_C[1])} colder.",
     )
 
 
-def _cool_sum(telescope: Telescope, drop: float, minutes: float) -> Sum:
+def _cool_sum(telescope: Telescope, drop: float, minutes: float, units: Units) -> Sum:
     return Sum(
         title="Cool-down",
-        formula="usual time for this size and design × (1 + ½·log₂(drop ÷ 10 °C))",
-        worked=f"{telescope.aperture_mm:g} mm {telescope.design}, {drop:.0f} °C drop",
+        formula=f"usual time for this size and design × (1 + ½·log₂(drop ÷ {USUAL_DROP_C:g} °C))",
+        worked=f"{telescope.aperture_mm:g} mm {telescope.design}, {units.difference(drop, 0)} drop",
         result=f"about {minutes:.0f} min",
         source="Handbook of the work, section 4",
         sureness="estimate",

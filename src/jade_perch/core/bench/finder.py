@@ -1,59 +1,77 @@
 """Finder: is the landmark far enough, which screw, which way, and what is left at night."""
 
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Annotated, Literal
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.bench.advice import Advice, clock_direction, clock_hour, turns_words
-from jade_perch.core.bench.sunguard import Landmark, LandmarkCheck
+from jade_perch.core.bench.advice import (
+    Advice,
+    clock_direction,
+    clock_hour,
+    turns_number,
+    turns_words,
+)
+from jade_perch.core.bench.sunguard import (
+    Landmark,
+    LandmarkCheck,
+    check_landmark,
+    check_stars,
+    moon_landmark,
+)
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range
-from jade_perch.core.kit import Finder, FinderKind
+from jade_perch.core.kit import Finder, RingEnd
 from jade_perch.core.optics.orientation import finder_orientation
+from jade_perch.core.site import Site
 from jade_perch.core.sums import Sum
+from jade_perch.core.units import METRIC, Units
 
 SIGHT_FIELD_DEG = 10.0  # what one takes in around a dot without moving the eye; our estimate
 APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its power; estimate
 SHARE_OF_FIELD = 0.1  # parallax and aim within this share of the longest field's radius; handbook 4
 FINEST_ARCMIN = 4.0  # the naked eye puts a dot on a star no better; our estimate
 EDGE = 0.95  # field radii; farther out a landmark cannot be held in view
+STAR_JOB_MINUTES = 15.0  # a finder is trimmed on a star in this time; our estimate
 LEAST_TURN = 0.1  # a smaller turn is nothing to speak of
-ONE_POWER: tuple[FinderKind, ...] = ("dot", "ring")
+# How screws usually sit where nobody measured: our estimates, good to about a half.
+USUAL_END: RingEnd = "rear"
+USUAL_HOUR, USUAL_LEVER_MM, USUAL_PITCH_MM = 12, 90.0, 0.7
 
 On = Literal["landmark", "star", "moon"]
-Method = Literal["crossing", "parallel"]
+AlignWay = Literal["crossing", "parallel"]
 SeenPart = Annotated[
     float, Range(-1, 1, "field radii", "Point inside the finder's view; -1 to 1 is edge to edge.")
 ]
 
 
 class FinderInput(Frozen):
-    """Where the target of the main tube stands in the finder's view, and how its screws sit.
+    """Where the target of the main tube stands in the finder's view.
 
-    ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.  ``ring_end`` says
-    which end of the finder the screws hold; ``lever_mm`` is from there to where it pivots.
+    ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.
     """
 
     finder_id: int
     on: On = "landmark"
     landmark: Landmark | None = None
-    method: Method = "crossing"
+    method: AlignWay = "crossing"
     seen_right: SeenPart = 0.0
     seen_up: SeenPart = 0.0
-    ring_end: Literal["rear", "front"] = "rear"
-    first_screw_hour: Annotated[int, Range(1, 12, "o'clock", "Seen from behind.")] = 12
-    lever_mm: Annotated[float, Range(20, 400, "mm", "From the screws to the other ring.")] = 90.0
-    thread_pitch_mm: Annotated[float, Range(0.2, 2, "mm a turn", "Often 0.5 to 0.8.")] = 0.7
 
 
 class ScrewTurn(Frozen):
-    """One screw: its place as a clock hour seen from behind, turns, positive outwards."""
+    """One screw: its place as a clock hour seen from behind, turns, positive outwards.
+
+    ``way`` is "leave" where the turn is nothing to speak of; ``words`` are for beside it.
+    """
 
     hour: int
     turns_out: float
+    way: Literal["out", "in", "leave"]
+    words: str
 
 
 class FinderAdvice(Advice):
@@ -78,10 +96,6 @@ class FinderAdvice(Advice):
     star_off_arcmin: float
     star_words: str
     sun: LandmarkCheck | None
-
-    def noted(self) -> str:
-        """Return how well finder and tube agree."""
-        return f"Finder {self.off_arcmin:.0f}′ off, {self.star_off_arcmin:.0f}′ on a star."
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,9 +136,27 @@ def finder_field_deg(finder: Finder) -> tuple[float, bool]:
     """Return a finder's true field in degrees and whether it is only about right."""
     if finder.field_deg is not None:
         return finder.field_deg, False
-    if finder.kind in ONE_POWER:
+    if finder.traits.is_sight:
         return SIGHT_FIELD_DEG, True
     return APPARENT_FIELD_DEG / finder.magnification, True
+
+
+def sun_check(given: FinderInput, site: Site, now_utc: datetime) -> LandmarkCheck:
+    """Return whether what the finder is aligned on may be aimed at, for the whole job.
+
+    Raises ``OutOfRange`` for a landmark that is not told.
+
+    Source: handbook section 7.
+    """
+    if given.on == "star":
+        return check_stars(site, now_utc, STAR_JOB_MINUTES)
+    landmark = given.landmark
+    if given.on == "moon":
+        landmark = moon_landmark(site, now_utc, STAR_JOB_MINUTES)
+    if landmark is None:
+        cure = "Give its bearing, altitude and distance."
+        raise OutOfRange("landmark", "(nothing)", "a landmark to align on", cure)
+    return check_landmark(site, landmark, now_utc)
 
 
 def geometry_of(finder: Finder, distance_m: float | None) -> Geometry:
@@ -140,7 +172,11 @@ def geometry_of(finder: Finder, distance_m: float | None) -> Geometry:
 
 
 def advise_finder(
-    given: FinderInput, finder: Finder, longest_field_deg: float, sun: LandmarkCheck | None = None
+    given: FinderInput,
+    finder: Finder,
+    longest_field_deg: float,
+    sun: LandmarkCheck | None = None,
+    units: Units = METRIC,
 ) -> FinderAdvice:
     """Return which screw to turn which way so that the finder shows what the main tube shows.
 
@@ -163,14 +199,15 @@ def advise_finder(
     star_seen = angles.seen(star)
     is_far = angles.parallax_arcmin <= SHARE_OF_FIELD * longest_field_deg * 30
     is_done = off_arcmin <= limit
-    screws = screw_turns(move, finder.screws, given)
+    screws = screw_turns(move, finder)
     field_deg, about = finder_field_deg(finder)
     star_off = float(np.hypot(*star))
     return FinderAdvice(
         instruction=_instruction(is_done, finder, screws, angles, move),
         detail=_detail(finder, given, is_far, is_done),
+        note=f"Finder {off_arcmin:.0f}′ off, {star_off:.0f}′ on a star.",
         is_done=is_done,
-        sums=_sums(finder, given, angles, longest_field_deg, off_arcmin),
+        sums=_sums(finder, given, angles, longest_field_deg, off_arcmin, units),
         field_deg=field_deg,
         field_is_about=about,
         parallax_arcmin=angles.parallax_arcmin,
@@ -190,31 +227,42 @@ def advise_finder(
     )
 
 
-def screw_turns(move_arcmin: Floats, screws: int, given: FinderInput) -> list[ScrewTurn]:
+def screw_turns(move_arcmin: Floats, finder: Finder) -> list[ScrewTurn]:
     """Return the turns of each screw, positive outwards, that move a finder's axis by an angle.
 
-    Screws stand evenly around the ring from ``first_screw_hour`` on; six are two rings of
-    three, of which one is turned.  Two screws push one way each: up-down and left-right.
+    Screws stand evenly around the ring from the first one's hour on; six are two rings of
+    three, of which one is turned.  Two screws push one way each: up-down and left-right.  What
+    nobody measured of them is taken as usual.
 
     Source: handbook section 4: the tube moves toward the loosened screw; a ring at the rear
     end moves opposite to the axis.
     """
-    end = 1.0 if given.ring_end == "front" else -1.0
-    shift_mm = end * np.tan(move_arcmin / ARCMIN_PER_RADIAN) * given.lever_mm
-    if screws == 2:
-        hours = [given.first_screw_hour, (given.first_screw_hour + 2) % 12 + 1]
+    end = 1.0 if (finder.ring_end or USUAL_END) == "front" else -1.0
+    first = finder.first_screw_hour or USUAL_HOUR
+    shift_mm = end * np.tan(move_arcmin / ARCMIN_PER_RADIAN) * (finder.lever_mm or USUAL_LEVER_MM)
+    if finder.screws == 2:
+        hours = [first, (first + 2) % 12 + 1]
     else:
-        count = 3 if screws == 6 else screws
-        hours = [
-            (given.first_screw_hour - 1 + round(12 * n / count)) % 12 + 1 for n in range(count)
-        ]
+        count = 3 if finder.screws == 6 else finder.screws
+        hours = [(first - 1 + round(12 * n / count)) % 12 + 1 for n in range(count)]
+    pitch_mm = finder.thread_pitch_mm or USUAL_PITCH_MM
     return [
-        ScrewTurn(
-            hour=hour,
-            turns_out=float(shift_mm @ np.array(clock_direction(hour)) / given.thread_pitch_mm),
-        )
-        for hour in hours
+        _screw(hour, float(shift_mm @ np.array(clock_direction(hour)) / pitch_mm)) for hour in hours
     ]
+
+
+def _screw(hour: int, turns_out: float) -> ScrewTurn:
+    if abs(turns_out) < LEAST_TURN:
+        return ScrewTurn(hour=hour, turns_out=turns_out, way="leave", words="leave")
+    way: Literal["out", "in"] = "out" if turns_out > 0 else "in"
+    return ScrewTurn(
+        hour=hour, turns_out=turns_out, way=way, words=f"{turns_number(turns_out)} {way}"
+    )
+
+
+def are_measured(finder: Finder) -> bool:
+    """Return whether somebody measured how a finder's screws sit.  Source: the kit."""
+    return finder.lever_mm is not None and finder.thread_pitch_mm is not None
 
 
 def _outside(angles: Geometry, finder: Finder, given: FinderInput) -> OutOfRange:
@@ -240,9 +288,12 @@ def _instruction(
         is_across = abs(right) >= abs(up)
         pair = "left–right" if is_across else "up–down"
         way = ("right" if right > 0 else "left") if is_across else ("up" if up > 0 else "down")
-        return f"Turn the {pair} screw until the dot moves {way} onto the target."
-    loosen = sorted((one for one in screws if one.turns_out > LEAST_TURN), key=_turns, reverse=True)
-    tighten = [one for one in screws if one.turns_out < -LEAST_TURN]
+        marks = "move" if finder.traits.mark.endswith("s") else "moves"
+        return (
+            f"Turn the {pair} screw until the {finder.traits.mark} {marks} {way} onto the target."
+        )
+    loosen = sorted((one for one in screws if one.way == "out"), key=_turns, reverse=True)
+    tighten = [one for one in screws if one.way == "in"]
     first = ", ".join(f"{one.hour} o'clock {turns_words(one.turns_out)}" for one in loosen)
     first = first.replace(" turns,", ",").replace(" turn,", ",")
     then = " and ".join(str(one.hour) for one in tighten) or "the opposite one"
@@ -266,11 +317,10 @@ def _detail(finder: Finder, given: FinderInput, is_far: bool, is_done: bool) -> 
     if not is_done:
         parts.append("First see that it still stands in the middle of the main field.")
         if finder_orientation(finder.kind).matrix[0][0] < 0 and finder.screws > 2:
-            parts.append("In this finder the cross seems to go the other way: trust the screws.")
+            mark = finder.traits.mark
+            parts.append(f"In this finder the {mark} seems to go the other way: trust the screws.")
         parts.append("How far is about right only; go back and forth between both.")
-    if finder.kind in ONE_POWER:
-        parts.append("Switch the dot off afterwards.")
-    return " ".join(parts)
+    return " ".join([*parts, finder.traits.off_words]).strip()
 
 
 def _star_words(star_off: float, seen: Floats, limit: float) -> str:
@@ -284,7 +334,12 @@ def _star_words(star_off: float, seen: Floats, limit: float) -> str:
 
 
 def _sums(
-    finder: Finder, given: FinderInput, angles: Geometry, field_deg: float, off_arcmin: float
+    finder: Finder,
+    given: FinderInput,
+    angles: Geometry,
+    field_deg: float,
+    off_arcmin: float,
+    units: Units,
 ) -> list[Sum]:
     sums = [
         Sum(
@@ -295,7 +350,9 @@ def _sums(
             result=f"{off_arcmin:.0f}′",
             source="Handbook of the work, sections 3 and 4",
             sureness="about",
-            note="Turns follow from lever and thread of the screws, estimates until measured.",
+            note="Turns follow from lever and thread of the screws, as measured."
+            if are_measured(finder)
+            else "Turns follow from lever and thread of the screws, estimates until measured.",
         )
     ]
     if given.landmark is not None and given.on == "landmark":
@@ -308,8 +365,8 @@ def _sums(
                 result=f"{angles.parallax_arcmin:.1f}′",
                 source="Handbook of the work, section 4",
                 sureness="exact",
-                note=f"From {needed_distance_m(finder.offset_mm, field_deg):.0f} m on it does not "
-                "matter which way you align.",
+                note=f"From {units.distance(needed_distance_m(finder.offset_mm, field_deg))} on it "
+                "does not matter which way you align.",
             )
         )
     return sums

@@ -13,6 +13,7 @@ from jade_perch.core.fields import Frozen, Item, Label, Range, refused
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
 from jade_perch.core.optics.powers import refocus_shift_mm
 from jade_perch.core.sums import Sum
+from jade_perch.core.units import METRIC, Units
 
 DEPTH_WAVES_MM = 2.2e-3  # depth of focus = 4 · 0.55 µm · N²: a quarter wave either way; Rayleigh
 FELT_MM = 0.05  # a focuser is not turned finer than this by hand; our estimate
@@ -58,10 +59,6 @@ class FocusAdvice(Advice):
     depth_mm: float
     people: list[PersonShift]
 
-    def noted(self) -> str:
-        """Return that it is in focus."""
-        return "In focus."
-
 
 def landmark_shift_mm(focal_length_mm: ArrayLike, distance_m: ArrayLike) -> Floats:
     """Return how much farther out in mm a landmark comes to focus than a star.
@@ -84,7 +81,11 @@ def depth_of_focus_mm(focal_ratio: ArrayLike) -> Floats:
 
 
 def advise_focus(
-    given: FocusInput, telescope: Telescope, eyepiece: Eyepiece, people: Sequence[Observer]
+    given: FocusInput,
+    telescope: Telescope,
+    eyepiece: Eyepiece,
+    people: Sequence[Observer],
+    units: Units = METRIC,
 ) -> FocusAdvice:
     """Return the direction rule and the shifts for people and for the night.
 
@@ -94,12 +95,12 @@ def advise_focus(
     if given.on == "landmark" and given.distance_m is not None:
         shift = float(landmark_shift_mm(telescope.focal_length_mm, given.distance_m))
     depth = float(depth_of_focus_mm(telescope.focal_ratio))
-    persons = [_person(one, eyepiece) for one in people if one.sight_diopters is not None]
+    persons = [_person(one, eyepiece, units) for one in people if one.sight_diopters is not None]
     target = "the smallest star" if given.on == "star" else "the sharpest edge"
     night = ""
     if shift is not None:
         night = (
-            f" For stars turn inwards by {shift:.1f} mm."
+            f" For stars turn inwards by {units.small(shift)}."
             if shift > depth
             else (" For stars the same focus will do.")
         )
@@ -108,6 +109,7 @@ def advise_focus(
         detail="Loosen the focus lock first. Go through the best point and back. Every eyepiece "
         f"and every person wants it anew.{night}",
         is_done=True,
+        note="In focus.",
         sums=_sums(given, telescope, eyepiece, shift, depth),
         star_shift_mm=None if shift is None else -shift,
         depth_mm=depth,
@@ -115,10 +117,10 @@ def advise_focus(
     )
 
 
-def _person(person: Observer, eyepiece: Eyepiece) -> PersonShift:
+def _person(person: Observer, eyepiece: Eyepiece, units: Units) -> PersonShift:
     shift = float(refocus_shift_mm(eyepiece.focal_length_mm, person.sight_diopters or 0.0))
     way = "inwards" if shift < 0 else "outwards"
-    words = f"{abs(shift):.1f} mm {way} without glasses"
+    words = f"{units.small(abs(shift))} {way} without glasses"
     if abs(shift) < FELT_MM:
         words = "no change worth turning"
     if person.glasses == "astigmatism":

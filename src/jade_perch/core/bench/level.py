@@ -9,18 +9,17 @@ from pydantic import Field, model_validator
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice, compass_word, turns_words
 from jade_perch.core.fields import Frozen, Range, refused
-from jade_perch.core.kit import Levelling, Mount
+from jade_perch.core.kit import VIAL_CURE, Levelling, Mount
 from jade_perch.core.mounts import MountTraits
 from jade_perch.core.sums import Sum
+from jade_perch.core.units import METRIC, Units
 
 VIAL_READ_DIVISIONS = 0.2  # how well a bubble is read against its marks; our estimate
 SMALLEST_RAISE_MM = 0.1  # nobody sets a foot finer than this
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
 
 Angle = Annotated[float, Range(0, 360, "°", "Count from north through east.")]
-Sensitivity = Annotated[
-    float, Range(0.1, 240, "arcmin a division", "Round vials are often 20 to 60; see its maker.")
-]
+Sensitivity = Annotated[float, Range(0.1, 240, "arcmin a division", VIAL_CURE)]
 Divisions = Annotated[float, Range(-10, 10, "divisions", "Count marks from the middle.")]
 Slope = Annotated[float, Range(-30, 30, "°", "A base this steep tips: stand it anew first.")]
 
@@ -81,7 +80,7 @@ class StraightVials(Frozen):
             raise refused(
                 "second_azimuth_deg",
                 self.second_azimuth_deg,
-                f"30° or more across {self.first_azimuth_deg:g}°",
+                f"{LEAST_BETWEEN_FEET_DEG:g}° or more across {self.first_azimuth_deg:g}°",
                 "Turn the second vial across the first.",
             )
         return self
@@ -147,7 +146,8 @@ class LevelInput(Frozen):
             raise refused(
                 "foot_azimuths_deg",
                 ", ".join(f"{foot:g}" for foot in feet) or "(none)",
-                "three feet or more, 30° or more apart, all around the middle",
+                f"three feet or more, {LEAST_BETWEEN_FEET_DEG:g}° or more apart, all around the "
+                "middle",
                 "Say where each foot stands.",
             )
         return self
@@ -224,7 +224,7 @@ def foot_raises_mm(
     return np.asarray(heights - heights.min())
 
 
-def advise_level(given: LevelInput, mount: Mount) -> LevelAdvice:
+def advise_level(given: LevelInput, mount: Mount, units: Units = METRIC) -> LevelAdvice:
     """Return the next foot to raise so that a base comes level; read again after each.
 
     Source: handbook section 4; how level each mount has to be is our estimate.
@@ -251,12 +251,12 @@ def advise_level(given: LevelInput, mount: Mount) -> LevelAdvice:
     is_flat = raises[highest] < SMALLEST_RAISE_MM
     instruction = "Level enough for this mount. Go on." if is_done else ""
     if not is_done:
-        instruction = _instruction(feet[highest], mount.levelling, tilt)
+        instruction = _instruction(feet[highest], mount.levelling, tilt, units)
     return LevelAdvice(
         instruction=instruction,
         detail=_detail(tilt, mount.traits),
         is_done=is_done,
-        sums=[_tilt_sum(given, tilt), _foot_sum(given, tilt, feet[highest])],
+        sums=[_tilt_sum(given, tilt), _foot_sum(given, tilt, feet[highest], units)],
         tilt=tilt,
         feet=feet,
         next_foot=None if is_flat else highest,
@@ -264,15 +264,15 @@ def advise_level(given: LevelInput, mount: Mount) -> LevelAdvice:
     )
 
 
-def _instruction(foot: Foot, levelling: Levelling, tilt: Tilt) -> str:
+def _instruction(foot: Foot, levelling: Levelling, tilt: Tilt, units: Units) -> str:
     at_least = " at least" if tilt.is_at_least else ""
-    millimetres = f"{foot.raise_mm:.1f} mm" if foot.raise_mm < 10 else f"{foot.raise_mm:.0f} mm"
+    height = units.small(foot.raise_mm)
     if foot.turns is not None and levelling == "screws":
         how = f"{turns_words(foot.turns)} out"
-        return f"Raise the {foot.name}{at_least} {millimetres}: {how}. Read again."
+        return f"Raise the {foot.name}{at_least} {height}: {how}. Read again."
     if levelling == "clamps":
-        return f"Lengthen the {foot.name}'s leg{at_least} {millimetres}. Read again."
-    return f"Put{at_least} {millimetres} under the {foot.name}. Read again."
+        return f"Lengthen the {foot.name}'s leg{at_least} {height}. Read again."
+    return f"Put{at_least} {height} under the {foot.name}. Read again."
 
 
 def _detail(tilt: Tilt, traits: MountTraits) -> str:
@@ -307,9 +307,9 @@ def _tilt_sum(given: LevelInput, tilt: Tilt) -> Sum:
     )
 
 
-def _foot_sum(given: LevelInput, tilt: Tilt, foot: Foot) -> Sum:
+def _foot_sum(given: LevelInput, tilt: Tilt, foot: Foot, units: Units) -> Sum:
     turns = f" ÷ {given.screw_pitch_mm:g} mm a turn" if given.screw_pitch_mm else ""
-    result = f"{foot.raise_mm:.1f} mm"
+    result = units.small(foot.raise_mm)
     if foot.turns is not None:
         result += f" = {foot.turns:.2f} turns"
     return Sum(

@@ -61,7 +61,7 @@ def magnetic_at(site: Site, moment_utc: datetime, true_azimuth_deg: float = 0.0)
     )
     useless = found.h < HORIZONTAL_USELESS_NT
     poor = found.h < HORIZONTAL_POOR_NT
-    words = f"{COMPASS_CARE} It is good to 1°."
+    words = f"{COMPASS_CARE} It is good to {COMPASS_DOUBT_DEG:g}°."
     if useless:
         words = "So near the magnetic pole a compass does not work: take another way."
     elif poor:

@@ -16,13 +16,13 @@ from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Mount
 from jade_perch.core.site import Site
-from jade_perch.core.sky.catalogue import named_stars, unit_vectors
+from jade_perch.core.sky.catalogue import catalogue, unit_vectors
 from jade_perch.core.sky.ephemeris import make_moment, refracted_deg
 from jade_perch.core.sums import Sum
 
-Method = Literal["compass", "polaris", "shadow", "landmark", "drift"]
+NorthWay = Literal["compass", "polaris", "shadow", "landmark", "drift"]
 # How far each way of finding north may be off, in degrees; handbook 4 for the compass, else ours.
-DOUBT_DEG: dict[Method, float] = {
+DOUBT_DEG: dict[NorthWay, float] = {
     "compass": COMPASS_DOUBT_DEG,
     "polaris": 0.3,
     "shadow": 1.0,
@@ -33,7 +33,7 @@ IRON_DOUBT_DEG = 8.0  # a car, rails or the mount itself; our estimate
 WEAK_DOUBT_DEG = 5.0  # a compass near the magnetic pole; our estimate
 POLARIS_SUN_DEG = -4.0  # the Sun as low as this before Polaris shows; our estimate
 SCALE_DOUBT_DEG = 1.0  # how well a small latitude scale is read; our estimate
-UNREAD_NORTH_DEG, UNREAD_TILT_ARCMIN = 10.0, 60.0  # by eye, when nobody has measured; our estimate
+UNREAD_NORTH_DEG, UNREAD_TILT_DEG = 10.0, 1.0  # by eye, when nobody has measured; our estimate
 POLARIS_LOWEST_DEG = 5.0  # lower it drowns in haze
 SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short a one
 SET_BY = ("set by this way, so no error is known", "doubt alone")
@@ -51,7 +51,7 @@ class Polaris(Frozen):
     words: str
 
 
-class Shadow(Frozen):
+class PlumbShadow(Frozen):
     """The shadow of a plumb line at one moment, and the moment of local noon."""
 
     shadow_azimuth_deg: float | None
@@ -70,7 +70,7 @@ class NorthBoard(Frozen):
     magnetic_words: str
     polaris: Polaris | None
     polaris_words: str
-    shadow: Shadow
+    shadow: PlumbShadow
     order: list[str]
     sums: list[Sum]
 
@@ -82,7 +82,7 @@ class NorthInput(Frozen):
     compass along the mount's mark; a drift is positive when the star moved toward the north.
     """
 
-    method: Method
+    method: NorthWay
     near_iron: bool = False
     read_deg: Annotated[float, Range(0, 360, "°", "Read the circle.")] | None = None
     known_deg: Annotated[float, Range(0, 360, "°", "The true bearing, off a map.")] | None = None
@@ -129,7 +129,7 @@ def polaris_at(site: Site, moment_utc: datetime) -> Polaris | None:
 
     Source: Hipparcos place, precession and nutation IAU 2000A; refraction after Bennett.
     """
-    star = next(one for one in named_stars() if one.name == "Polaris")
+    star = catalogue().get("Polaris")
     moment = make_moment(moment_utc)
     direction = unit_vectors(np.array(star.ra_deg), np.array(star.dec_deg))
     altitude, azimuth = moment.altaz_deg(site, direction)
@@ -151,7 +151,7 @@ def _no_polaris(site: Site) -> str:
     return NO_STAR if site.latitude_deg < 0 else LOW_STAR
 
 
-def shadow_at(site: Site, moment_utc: datetime) -> Shadow:
+def shadow_at(site: Site, moment_utc: datetime) -> PlumbShadow:
     """Return the shadow's azimuth at a moment and the next local noon within a day.
 
     Source: azimuth of the Sun ± 180°; JPL DE421; handbook section 4.  Nobody looks at the Sun.
@@ -168,9 +168,9 @@ def shadow_at(site: Site, moment_utc: datetime) -> Shadow:
             if altitude[0] < low
             else "The Sun stands too high: the shadow is too short to aim by."
         )
-        return Shadow(shadow_azimuth_deg=None, noon_utc=noon, words=words)
+        return PlumbShadow(shadow_azimuth_deg=None, noon_utc=noon, words=words)
     shadow = float((azimuth[0] + 180) % 360)
-    return Shadow(
+    return PlumbShadow(
         shadow_azimuth_deg=shadow,
         noon_utc=noon,
         words=f"A plumb line's shadow points to {shadow:.1f}° now; it moves on every minute.",
@@ -369,5 +369,6 @@ def _compass_sum(magnetic: Magnetic, toward_deg: float) -> Sum:
         result=f"{magnetic.reading_deg:.1f}°",
         source="World Magnetic Model 2025, NOAA and BGS",
         sureness="about",
-        note="Good to 1° away from iron; the model itself to about half a degree.",
+        note=f"Good to {COMPASS_DOUBT_DEG:g}° away from iron; the model itself to about half "
+        "a degree.",
     )

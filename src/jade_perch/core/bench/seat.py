@@ -1,5 +1,6 @@
 """Stand: how high the eyepiece comes over a night, for whom, and when it tips."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal, Self
 
@@ -12,6 +13,7 @@ from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Diagonal, Mount, Observer, Telescope
 from jade_perch.core.sums import Sum
+from jade_perch.core.units import METRIC, Units
 
 Ground = Literal["grass", "soil", "gravel", "paving", "deck", "indoors"]
 GROUND_WORDS: dict[Ground, str] = {
@@ -22,6 +24,8 @@ GROUND_WORDS: dict[Ground, str] = {
     "deck": "A deck shakes with every step: move to solid ground.",
     "indoors": "Through a window the image is ruined: take it outside.",
 }
+Posture = Literal["stands", "sits", "sits_and_stands", "kneels", "needs_step"]
+HARD: tuple[Posture, ...] = ("kneels", "needs_step")
 BAD_GROUND: tuple[Ground, ...] = ("deck", "indoors")
 
 SITTING_SHARE = 0.485  # eye over the seat / eye over the ground; body proportions, our estimate
@@ -67,13 +71,16 @@ class Tube:
     eyepiece_behind_pivot_mm: float
     eyepiece_over_axis_mm: float
     mass_kg: float
+    length_mm: float
     is_about: bool
+    is_weighed: bool
 
 
 class PersonFit(Frozen):
     """How one person comes to the eyepiece over the span of altitudes."""
 
     name: str
+    posture: Posture
     eye_height_mm: float
     seat_low_mm: float | None
     seat_high_mm: float | None
@@ -91,11 +98,6 @@ class StandAdvice(Advice):
     tipping_deg: float | None
     edge_mm: float | None
     warnings: list[str]
-
-    def noted(self) -> str:
-        """Return the heights in words."""
-        low, high = self.eyepiece_low_mm / 10, self.eyepiece_high_mm / 10
-        return f"Pivot {self.pivot_height_mm / 10:.0f} cm, eyepiece {low:.0f} to {high:.0f} cm."
 
 
 def tube_of(telescope: Telescope, diagonal: Diagonal | None = None) -> Tube:
@@ -120,7 +122,34 @@ def tube_of(telescope: Telescope, diagonal: Diagonal | None = None) -> Tube:
         eyepiece_behind_pivot_mm=behind,
         eyepiece_over_axis_mm=over * float(np.cos(np.radians(angle))),
         mass_kg=telescope.mass_kg or KG_PER_MM2 * telescope.aperture_mm**2,
+        length_mm=length,
         is_about=telescope.tube_length_mm is None or telescope.pivot_from_front_mm is None,
+        is_weighed=telescope.mass_kg is not None,
+    )
+
+
+class TubeShape(Frozen):
+    """How long a telescope's tube is and where its eyepiece sits along it, from the front end."""
+
+    telescope_id: int | None
+    length_mm: float
+    eyepiece_from_front_mm: float
+    is_guessed: bool
+
+
+def tube_shape(telescope: Telescope) -> TubeShape:
+    """Return what a drawing of a telescope needs, guessed where nobody measured.
+
+    Source: see ``tube_of``.
+    """
+    tube = tube_of(telescope)
+    front_mm = telescope.pivot_from_front_mm
+    pivot_mm = tube.length_mm / 2 if front_mm is None else front_mm
+    return TubeShape(
+        telescope_id=telescope.id,
+        length_mm=tube.length_mm,
+        eyepiece_from_front_mm=pivot_mm + tube.eyepiece_behind_pivot_mm,
+        is_guessed=telescope.tube_length_mm is None,
     )
 
 
@@ -143,7 +172,8 @@ def advise_stand(
     telescope: Telescope,
     mount: Mount,
     diagonal: Diagonal | None,
-    people: list[Observer],
+    people: Sequence[Observer],
+    units: Units = METRIC,
 ) -> StandAdvice:
     """Return where the eyepiece will be, how high to set the pivot, and how each person fits.
 
@@ -152,23 +182,25 @@ def advise_stand(
     tube = tube_of(telescope, diagonal)
     altitudes = np.linspace(given.lowest_altitude_deg, given.highest_altitude_deg, 91)
     rise = eyepiece_heights_mm(tube, 0.0, altitudes)
-    persons = people or [Observer(name="Somebody tall", eye_height_mm=USUAL_EYE_MM)]
+    persons = list(people) or [Observer(name="Somebody tall", eye_height_mm=USUAL_EYE_MM)]
     eyes = [(one.name, one.eye_height_mm or USUAL_EYE_MM) for one in persons]
     pivot = given.pivot_height_mm or _pivot_mm(mount, rise, min(mm for _, mm in eyes))
     low, high = float(pivot + rise.min()), float(pivot + rise.max())
-    fits = [_fit(name, eye_mm, low, high) for name, eye_mm in eyes]
+    fits = [_fit(name, eye_mm, low, high, units) for name, eye_mm in eyes]
     edge_mm, tipping_deg = _tipping(mount, pivot)
-    warnings = _warnings(given, mount, pivot, low, fits)
+    warnings = _warnings(given, mount, pivot, low, fits, units)
     verb = "Set the pivot" if mount.lowest_mm != mount.highest_mm else "The pivot stands"
-    instruction = f"{verb} {pivot / 10:.0f} cm high; spread and lock the tray."
+    span = f"{units.height_number(low)} {{}} {units.height(high)}"
+    instruction = f"{verb} {units.height(pivot)} high; spread and lock the tray."
     if given.ground in BAD_GROUND:
         instruction = GROUND_WORDS[given.ground]
     return StandAdvice(
         instruction=instruction,
-        detail=f"The eyepiece moves between {low / 10:.0f} and {high / 10:.0f} cm over the ground. "
+        detail=f"The eyepiece moves between {span.format('and')} over the ground. "
         + (GROUND_WORDS[given.ground] if given.ground not in BAD_GROUND else ""),
         is_done=given.ground not in BAD_GROUND,
-        sums=[_height_sum(tube, pivot, given, high, low)],
+        note=f"Pivot {units.height(pivot)}, eyepiece {span.format('to')}.",
+        sums=[_height_sum(tube, pivot, given, span.format("to"))],
         pivot_height_mm=pivot,
         eyepiece_low_mm=low,
         eyepiece_high_mm=high,
@@ -189,33 +221,38 @@ def _pivot_mm(mount: Mount, rise: Floats, smallest_eye_mm: float) -> float:
     return float(np.clip(wished, low, low + FULL_SHARE * (high - low)))
 
 
-def _fit(name: str, eye_mm: float, low_mm: float, high_mm: float) -> PersonFit:
+def _fit(name: str, eye_mm: float, low_mm: float, high_mm: float, units: Units) -> PersonFit:
     over_seat = SITTING_SHARE * eye_mm
     if high_mm > eye_mm:
-        step_mm = high_mm - eye_mm
-        words = f"needs a firm step of {step_mm / 10:.0f} cm at the highest position"
-        return _person(name, eye_mm, None, words, warns=True)
+        words = f"needs a firm step of {units.height(high_mm - eye_mm)} at the highest position"
+        return _person(name, eye_mm, None, words, "needs_step")
     if low_mm >= STOOP_SHARE * eye_mm:
-        return _person(name, eye_mm, None, "stands at every position", warns=False)
+        return _person(name, eye_mm, None, "stands at every position", "stands")
     seats = (max(low_mm - over_seat, SEAT_LOW_MM), high_mm - over_seat)
     if low_mm < SEAT_LOW_MM + STOOP_SHARE * over_seat:
-        words = f"has to kneel at the lowest position ({low_mm / 10:.0f} cm)"
-        return _person(name, eye_mm, seats if seats[1] >= SEAT_LOW_MM else None, words, warns=True)
+        words = f"has to kneel at the lowest position ({units.height(low_mm)})"
+        found = seats if seats[1] >= SEAT_LOW_MM else None
+        return _person(name, eye_mm, found, words, "kneels")
     if seats[1] > SEAT_HIGH_MM:
         words = "sits while it is low, stands while it is high"
-        return _person(name, eye_mm, (seats[0], SEAT_HIGH_MM), words, warns=False)
-    words = f"sits: seat between {seats[0] / 10:.0f} and {seats[1] / 10:.0f} cm"
-    return _person(name, eye_mm, seats, words, warns=False)
+        return _person(name, eye_mm, (seats[0], SEAT_HIGH_MM), words, "sits_and_stands")
+    words = f"sits: seat between {units.height_number(seats[0])} and {units.height(seats[1])}"
+    return _person(name, eye_mm, seats, words, "sits")
 
 
 def _person(
-    name: str, eye_mm: float, seats: tuple[float, float] | None, words: str, *, warns: bool
+    name: str, eye_mm: float, seats: tuple[float, float] | None, words: str, posture: Posture
 ) -> PersonFit:
     low, high = (None, None) if seats is None else (seats[0], max(seats))
     return PersonFit(
-        name=name, eye_height_mm=eye_mm, seat_low_mm=low, seat_high_mm=high, words=words,
-        warns=warns,
-    )  # fmt: skip
+        name=name,
+        posture=posture,
+        eye_height_mm=eye_mm,
+        seat_low_mm=low,
+        seat_high_mm=high,
+        words=words,
+        warns=posture in HARD,
+    )
 
 
 def _tipping(mount: Mount, pivot_mm: float) -> tuple[float | None, float | None]:
@@ -232,12 +269,14 @@ def _warnings(
     pivot_mm: float,
     low_mm: float,
     fits: list[PersonFit],
+    units: Units,
 ) -> list[str]:
-    warnings = [f"{one.name} {one.words}." for one in fits if one.warns]
+    """Return what stands against it, besides what each person's own words say."""
+    warnings = []
     if mount.highest_mm is not None and mount.lowest_mm is not None:
         full = mount.lowest_mm + FULL_SHARE * (mount.highest_mm - mount.lowest_mm)
         if pivot_mm > mount.highest_mm:
-            warnings.append(f"This mount ends at {mount.highest_mm / 10:.0f} cm.")
+            warnings.append(f"This mount ends at {units.height(mount.highest_mm)}.")
         elif pivot_mm > full and mount.highest_mm > mount.lowest_mm:
             warnings.append("Legs nearly fully out shake: leave the last tenth in.")
     lift_mm = max(
@@ -245,14 +284,14 @@ def _warnings(
         default=0.0,
     )
     is_fixed = mount.lowest_mm is not None and mount.lowest_mm == mount.highest_mm
-    if is_fixed and lift_mm > 0 and any("kneel" in one.words for one in fits):
-        warnings.append(f"On a firm stand {lift_mm / 10:.0f} cm high everybody could sit.")
+    if is_fixed and lift_mm > 0 and any(one.posture == "kneels" for one in fits):
+        warnings.append(f"On a firm stand {units.height(lift_mm)} high everybody could sit.")
     if given.ground in BAD_GROUND:
         warnings.append(GROUND_WORDS[given.ground])
     return warnings
 
 
-def _height_sum(tube: Tube, pivot_mm: float, given: StandInput, high: float, low: float) -> Sum:
+def _height_sum(tube: Tube, pivot_mm: float, given: StandInput, span: str) -> Sum:
     behind, over = tube.eyepiece_behind_pivot_mm, tube.eyepiece_over_axis_mm
     sign = "−" if behind >= 0 else "+"
     return Sum(
@@ -260,7 +299,7 @@ def _height_sum(tube: Tube, pivot_mm: float, given: StandInput, high: float, low
         formula="pivot − L · sin(altitude) + offset · cos(altitude)",
         worked=f"{pivot_mm:.0f} mm {sign} {abs(behind):.0f} mm · sin a + {over:.0f} mm · cos a, "
         f"a = {given.lowest_altitude_deg:g}° to {given.highest_altitude_deg:g}°",
-        result=f"{low:.0f} to {high:.0f} mm",
+        result=span,
         source="Handbook of the work, section 4",
         sureness="estimate" if tube.is_about else "about",
         note="The tube's length or pivot is guessed from its design. " * tube.is_about

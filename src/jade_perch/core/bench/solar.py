@@ -10,10 +10,10 @@ from pydantic import model_validator
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.seat import tube_of
 from jade_perch.core.errors import JobError, OutOfRange
-from jade_perch.core.evening.checklist import is_due, upkeep_state
 from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime, refused
 from jade_perch.core.kit import LightFilter, Telescope, Upkeep
 from jade_perch.core.sums import Sum
+from jade_perch.core.upkeep import is_due, upkeep_state
 
 CheckName = Literal["maker", "pinholes", "finders", "fitted", "tugged", "sky_test", "company"]
 CHECKS: dict[CheckName, str] = {
@@ -30,6 +30,8 @@ SOLAR_CAUTION = (
     "do not look: replace the filter. Its maker's instructions go before ours."
 )
 SESSION_LASTS = timedelta(hours=6)  # as long as one may work by day; our choice
+TUBE_OVER_APERTURE = 1.15  # outer width of a tube over its aperture; our estimate
+USUAL_SHADOW_MM = 160.0  # a shadow to begin from, not yet aimed; our estimate
 FOUND_DEG = 0.25  # the Sun's half width: nearer than this it stands in a long eyepiece's field
 
 
@@ -43,13 +45,17 @@ class SolarSession(Item):
 
 
 class SolarBoard(Frozen):
-    """What stands between now and a solar session: the checklist, and what forbids it."""
+    """What stands between now and a solar session: the checklist, and what forbids it.
+
+    ``usual_shadow_mm`` is a length and width of the tube's shadow to begin reading from.
+    """
 
     checks: dict[CheckName, str]
     caution: str
     filters: list[LightFilter]
     forbids: list[str]
     session: SolarSession | None
+    usual_shadow_mm: tuple[float, float]
 
 
 class SolarOpening(Frozen):
@@ -152,6 +158,30 @@ def solar_forbids(
     return reasons
 
 
+def solar_board(
+    session: SolarSession | None,
+    filters: Sequence[LightFilter],
+    barred: Mapping[int, str],
+    telescope: Telescope,
+    now_utc: datetime,
+    *,
+    sun_is_up: bool,
+) -> SolarBoard:
+    """Return what stands between now and a session; ``barred`` by filter id.
+
+    Source: handbook section 7.
+    """
+    is_open = still_open(session, telescope, now_utc, sun_is_up)
+    return SolarBoard(
+        checks=CHECKS,
+        caution=SOLAR_CAUTION,
+        filters=list(filters),
+        forbids=solar_forbids(filters, barred, sun_is_up, is_open),
+        session=session if is_open else None,
+        usual_shadow_mm=(USUAL_SHADOW_MM, round(telescope.aperture_mm * TUBE_OVER_APERTURE)),
+    )
+
+
 def require_filter(
     filters: Sequence[LightFilter], barred: Mapping[int, str], filter_id: int
 ) -> None:
@@ -189,7 +219,7 @@ def advise_shadow(given: ShadowInput, telescope: Telescope) -> ShadowAdvice:
     Source: handbook section 7.
     """
     tube = tube_of(telescope)
-    length_mm = telescope.tube_length_mm or 2 * abs(tube.eyepiece_behind_pivot_mm)
+    length_mm = tube.length_mm
     off_deg = shadow_off_deg(given.shadow_length_mm, length_mm, given.shadow_width_mm)
     is_done = off_deg <= FOUND_DEG
     instruction = "Move the tube so that its shadow shrinks. Look only at the shadow."

@@ -14,6 +14,7 @@ from jade_perch.core.optics.rungs import Rung
 
 GRID_POINTS = 96  # powers, evenly spread on a logarithmic scale, that the case should serve
 MOST_CHOICES = 400_000  # sets compared at most; beyond it the question takes too long
+AS_GOOD_PERCENT = 0.5  # two sets nearer than this serve the same; our choice
 BATCH = 4096  # sets compared at once
 
 
@@ -33,11 +34,15 @@ class Case(Frozen):
 
 
 class CaseAdvice(Frozen):
-    """The best case, the best without amplifiers where any helped, and the picked one if any."""
+    """The best case, the best without amplifiers where any helped, and the picked one if any.
+
+    ``picked_words`` compares the picked one with the best; empty without one.
+    """
 
     best: Case
     without_amplifiers: Case | None
     picked: Case | None
+    picked_words: str
 
 
 def best_case(
@@ -62,11 +67,20 @@ def best_case(
     best_ids = _search(distance, size)
     best = _case(useful, [owned[n] for n in best_ids], grid)
     known = [one for one in picked_ids if one in owned]
+    picked = _case(useful, known, grid) if known else None
     return CaseAdvice(
         best=best,
         without_amplifiers=_plain_case(useful, size, grid) if best.uses_amplifiers else None,
-        picked=_case(useful, known, grid) if known else None,
+        picked=picked,
+        picked_words="" if picked is None else _picked_words(picked, best),
     )
+
+
+def _picked_words(picked: Case, best: Case) -> str:
+    gain = picked.off_percent - best.off_percent
+    if gain < AS_GOOD_PERCENT:
+        return "Your set is as good."
+    return f"The best set comes {gain:.0f} percent nearer to a wished power."
 
 
 def _plain_case(rungs: Sequence[Rung], size: int, grid: Floats) -> Case | None:

@@ -2,14 +2,13 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from jade_perch.core.fields import Frozen
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.limits import SCHOOL_EXIT_PUPIL_MM, School
 from jade_perch.core.optics.rungs import Rung
+from jade_perch.core.sky.targets import KindTraits
 
-TargetKind = Literal["planet", "moon"]
 FIELD_ROOM = 1.3  # the field is at least this many times the object; handbook section 6
 
 
@@ -35,7 +34,7 @@ class _Limit:
 
 
 def choose_glass(
-    ladder: Ladder, kind: TargetKind, diameter_arcsec: float, school: School
+    ladder: Ladder, kind: KindTraits, diameter_arcsec: float, school: School
 ) -> Glass | None:
     """Return where to start and how far to climb for a round target, or None without rungs.
 
@@ -75,7 +74,7 @@ def _plainest(ladder: Ladder, fitting: Sequence[Rung]) -> Rung:
 
 
 def _limits(
-    ladder: Ladder, diameter_arcsec: float, kind: TargetKind, school: School
+    ladder: Ladder, diameter_arcsec: float, kind: KindTraits, school: School
 ) -> list[_Limit]:
     ceiling = {one.name: one.magnification for one in ladder.ceilings}
     pupil = SCHOOL_EXIT_PUPIL_MM[school]
@@ -83,15 +82,16 @@ def _limits(
         _Limit(ceiling["air"], "tonight's air blurs first"),
         _Limit(ceiling[school], f"the exit pupil falls under {pupil:g} mm"),
     ]
-    if kind == "moon":
-        limits.append(_whole_in_field(ladder.rungs, diameter_arcsec))
+    if kind.keeps_whole:
+        limits.append(_whole_in_field(ladder.rungs, diameter_arcsec, kind.title))
     return limits
 
 
-def _whole_in_field(rungs: Sequence[Rung], diameter_arcsec: float) -> _Limit:
+def _whole_in_field(rungs: Sequence[Rung], diameter_arcsec: float, title: str) -> _Limit:
     needed_deg = FIELD_ROOM * diameter_arcsec / 3600
     showing = [rung.magnification for rung in rungs if rung.true_field_deg >= needed_deg]
-    return _Limit(max(showing, default=0.0), "the whole Moon no longer fits with room around it")
+    words = f"the whole {title} no longer fits with room around it"
+    return _Limit(max(showing, default=0.0), words)
 
 
 def _share(diameter_arcsec: float, rung: Rung) -> float:

@@ -1,22 +1,34 @@
-"""What is chosen once for an evening and read by every station."""
+"""What is chosen once and read by every station: what stays as it is, and what is one evening's."""
 
 import datetime as dt
-from typing import Annotated
+from typing import Annotated, Literal
 
-from pydantic import AfterValidator
+from pydantic import AfterValidator, Field
 
-from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.fields import Frozen, Item, Label, Loaded, Range
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.limits import School
 from jade_perch.core.sky.ephemeris import covered_date
+from jade_perch.core.units import LengthUnit, TemperatureUnit
 
 Steadiness = Annotated[int, Range(1, 5, "(1 boiling, 5 calm)", "Choose a step from 1 to 5.")]
 
 
-class EveningChoice(Frozen):
-    """The choices of the evening; no date means tonight, whatever the clock says.
+class TypedLandmark(Frozen):
+    """A landmark as it was typed, not judged yet; empty until somebody typed."""
+
+    bearing_deg: Label = ""
+    bearing_by: Literal["map", "compass"] = "map"
+    altitude_deg: Label = ""
+    distance_m: Label = ""
+    job_minutes: Label = ""
+
+
+class UsualChoice(Frozen):
+    """What stays chosen from evening to evening; no date means tonight, whatever the clock says.
 
     ``amplifiers_on`` None lets the kit decide: off while the telescope is marked as new.
+    ``rungs`` is the key of the rung one stands on, by telescope id.
     """
 
     site_id: int | None = None
@@ -24,9 +36,34 @@ class EveningChoice(Frozen):
     telescope_id: int | None = None
     observer_id: int | None = None
     school: School = "comfort"
-    steadiness: Steadiness = 3
     amplifiers_on: bool | None = None
+    rungs: Annotated[dict[str, Label], Loaded] = Field(default_factory=dict)
+    target_key: Label = "moon"
+    length_unit: LengthUnit = "metric"
+    temperature_unit: TemperatureUnit = "celsius"
 
     def uses_amplifiers(self, telescope: Telescope) -> bool:
         """Return whether amplifiers stand on this telescope's ladder tonight."""
         return not telescope.is_new if self.amplifiers_on is None else self.amplifiers_on
+
+
+class EveningOnly(Frozen):
+    """What holds for one evening at one place and for no other; None is not said yet.
+
+    ``people_ids`` None is everybody known.
+    """
+
+    steadiness: Steadiness | None = None
+    people_ids: Annotated[list[int] | None, Loaded] = None
+    landmark: Annotated[TypedLandmark | None, Loaded] = None
+
+
+class EveningChoice(UsualChoice, EveningOnly):
+    """Everything chosen, as a page sees it; a change names only the fields it changes."""
+
+
+class EveningRow(EveningOnly, Item):
+    """One evening at one place; both are None for what was chosen before there was a place."""
+
+    date: dt.date | None
+    site_id: int | None

@@ -6,7 +6,7 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
-from jade_perch.core.sky.catalogue import double_stars, sky_objects, stars_within, unit_vectors
+from jade_perch.core.sky.catalogue import Catalogue, stars_within, unit_vectors
 from jade_perch.core.sky.ephemeris import BODIES, INDEX, BodyName, Moment, Track, diameter_arcsec
 from jade_perch.core.sky.planets import (
     POLAR_SHARE,
@@ -16,7 +16,9 @@ from jade_perch.core.sky.planets import (
     pole_direction,
     ring_tilt_deg,
 )
+from jade_perch.core.sky.targets import KINDS, Shape, TargetKind
 
+MOST_OBJECTS = 60  # brightest first; more than these outlines only cover each other
 MOST_STARS = 600  # brightest first; more than this is only fog in a drawing
 STEP = 1e-5  # radians, for directions of axes on the disc
 
@@ -34,7 +36,8 @@ class DiscObject(Frozen):
     """An extended object as its catalogue ellipse; the angle is counter-clockwise from right."""
 
     label: str
-    kind: str
+    kind: TargetKind
+    shape: Shape
     x: float
     y: float
     major: float
@@ -91,17 +94,24 @@ def of_date_vector(ra_deg: float, dec_deg: float, moment: Moment) -> Floats:
 
 
 def stars_of(
-    frame: Frame, direction: Floats, moment: Moment, limit_mag: float, field_deg: float
+    catalogue: Catalogue,
+    frame: Frame,
+    moment: Moment,
+    faintest_mag: float,
+    field_deg: float,
 ) -> list[DiscStar]:
-    """Return the stars to a magnitude in a field, brightest first, companions of doubles last."""
-    found, magnitude = stars_within(moment.to_date.T @ direction, field_deg / 2)
-    bright = magnitude <= limit_mag
+    """Return the stars to a magnitude in a field, brightest first, companions of doubles last.
+
+    Source: the shipped catalogue.
+    """
+    found, magnitude = stars_within(frame.toward @ moment.to_date, field_deg / 2)
+    bright = magnitude <= faintest_mag
     places = frame.place(found[bright] @ moment.to_date.T)[:MOST_STARS]
     single = [
         DiscStar(x=round(x, 4), y=round(y, 4), mag=round(m, 2))
         for (x, y), m in zip(places.tolist(), magnitude[bright].tolist(), strict=False)
     ]
-    return [*single, *_companions(frame, direction, moment, field_deg)]
+    return [*single, *_companions(catalogue, frame, moment, field_deg)]
 
 
 def is_hidden(star: DiscStar, bodies: list[DiscBody]) -> bool:
@@ -109,21 +119,27 @@ def is_hidden(star: DiscStar, bodies: list[DiscBody]) -> bool:
     return any(np.hypot(star.x - body.x, star.y - body.y) < body.radius for body in bodies)
 
 
+def _near(catalogue: Catalogue, frame: Frame, moment: Moment) -> Floats:
+    """Return each row's distance from the middle in degrees; NaN for bodies."""
+    cosines = catalogue.directions @ (frame.toward @ moment.to_date)
+    return np.asarray(np.degrees(np.arccos(np.clip(cosines, -1, 1))))
+
+
 def _companions(
-    frame: Frame, direction: Floats, moment: Moment, field_deg: float
+    catalogue: Catalogue, frame: Frame, moment: Moment, field_deg: float
 ) -> list[DiscStar]:
-    """Return the companions of showpiece doubles, which the star list keeps as one star."""
+    """Return the companions of double stars, which the star list keeps as one star."""
+    numbers = catalogue.numbers
+    is_pair = np.isfinite(numbers["companion_mag"])
     result = []
-    for double in double_stars():
-        at = of_date_vector(double.ra_deg, double.dec_deg, moment)
-        if at @ direction < np.cos(np.radians(field_deg / 2)):
-            continue
-        away = np.radians(double.separation_arcsec / 3600)
-        companion = at + away * _along(at, double.position_angle_deg)
+    for row in np.flatnonzero(is_pair & (_near(catalogue, frame, moment) <= field_deg / 2)):
+        at = moment.to_date @ catalogue.directions[row]
+        away = np.radians(numbers["separation_arcsec"][row] / 3600)
+        companion = at + away * _along(at, numbers["position_angle_deg"][row])
         ((x, y),) = frame.place(np.array([companion / np.linalg.norm(companion)])).tolist()
-        result.append(
-            DiscStar(x=round(x, 5), y=round(y, 5), mag=double.magnitudes[1], name=double.name)
-        )
+        mag = float(numbers["companion_mag"][row])
+        name = catalogue.labels[row]
+        result.append(DiscStar(x=round(x, 5), y=round(y, 5), mag=mag, name=name))
     return result
 
 
@@ -136,34 +152,36 @@ def _along(at: Floats, position_angle_deg: float) -> Floats:
     return np.asarray(np.cos(angle) * north + np.sin(angle) * east)
 
 
-def objects_of(frame: Frame, moment: Moment, target_key: str, field_deg: float) -> list[DiscObject]:
-    """Return the extended objects that reach into a field."""
-    things = sky_objects()
-    ra = np.array([thing.ra_deg for thing in things])
-    dec = np.array([thing.dec_deg for thing in things])
-    directions = unit_vectors(ra, dec) @ moment.to_date.T
-    radii_deg = np.array([thing.major_arcmin for thing in things]) / 120
-    apart_deg = np.degrees(np.arccos(np.clip(directions @ frame.toward, -1, 1)))
-    near = np.flatnonzero(apart_deg < field_deg / 2 + radii_deg)
-    places = frame.place(directions[near])
+def objects_of(
+    catalogue: Catalogue, frame: Frame, moment: Moment, target_key: str, field_deg: float
+) -> list[DiscObject]:
+    """Return the extended objects that reach into a field, at most ``MOST_OBJECTS``.
+
+    Source: the catalogue's ellipses.
+    """
+    numbers = catalogue.numbers
+    reach = field_deg / 2 + np.nan_to_num(numbers["major_arcmin"]) / 120
+    near = catalogue.has_shape("cluster", "glow") & (_near(catalogue, frame, moment) < reach)
+    rows = np.flatnonzero(near)
+    rows = rows[np.argsort(numbers["magnitude"][rows], kind="stable")][:MOST_OBJECTS]
+    directions = catalogue.directions[rows] @ moment.to_date.T
+    places = frame.place(directions)
     scale = np.radians(1 / 120) / frame.field_radius
-    result = []
-    for number, (x, y) in zip(near, places.tolist(), strict=True):
-        thing = things[number]
-        along = _along(directions[number], thing.position_angle_deg or 0.0)
-        result.append(
-            DiscObject(
-                label=thing.label,
-                kind=thing.kind,
-                x=round(x, 4),
-                y=round(y, 4),
-                major=float(thing.major_arcmin * scale),
-                minor=float(thing.minor_arcmin * scale),
-                angle_deg=frame.angle_deg(directions[number], along),
-                is_target=thing.label == target_key,
-            )
+    angles = np.nan_to_num(numbers["position_angle_deg"])
+    return [
+        DiscObject(
+            label=catalogue.labels[row],
+            kind=catalogue.kinds[row],
+            shape=KINDS[catalogue.kinds[row]].shape,
+            x=round(x, 4),
+            y=round(y, 4),
+            major=float(numbers["major_arcmin"][row] * scale),
+            minor=float(numbers["minor_arcmin"][row] * scale),
+            angle_deg=frame.angle_deg(direction, _along(direction, angles[row])),
+            is_target=catalogue.keys[row] == target_key,
         )
-    return result
+        for row, direction, (x, y) in zip(rows.tolist(), directions, places.tolist(), strict=True)
+    ]
 
 
 def bodies_of(frame: Frame, track: Track, moment: Moment) -> list[DiscBody]:

@@ -1,20 +1,19 @@
 """The set-up path: which steps a mount needs and why, their state, and what spoils what."""
 
-import json
 from collections.abc import Mapping, Sequence
-from datetime import date, datetime
-from typing import Annotated, Any, Literal
+from datetime import datetime
+from typing import Annotated, Literal
 
-from pydantic import BeforeValidator, JsonValue
+from pydantic import JsonValue
 
 from jade_perch.core.bench.budget import Reading, ReadingName
 from jade_perch.core.bench.north import (
     SCALE_DOUBT_DEG,
     UNREAD_NORTH_DEG,
-    UNREAD_TILT_ARCMIN,
+    UNREAD_TILT_DEG,
 )
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Item, UtcTime, Words
+from jade_perch.core.fields import Frozen, Item, Loaded, UtcTime, Words
 from jade_perch.core.kit import Mount
 
 StepName = Literal[
@@ -68,22 +67,17 @@ MISHAPS: dict[Mishap, tuple[str, tuple[StepName, ...]]] = {
 }
 
 
-def _loaded(value: Any) -> Any:
-    """Take JSON text as it is stored; anything else as it is."""
-    return json.loads(value) if isinstance(value, str) else value
-
-
 class SetupReading(Item):
     """One step done: what was read, what it gave, and when and by what it was spoiled."""
 
-    evening_date: date
+    evening_id: int
     telescope_id: int
     step: StepName
     recorded_at_utc: UtcTime
     words: Words
     is_good: bool
-    figures: Annotated[dict[str, float], BeforeValidator(_loaded)]
-    inputs: Annotated[dict[str, JsonValue], BeforeValidator(_loaded)]
+    figures: Annotated[dict[str, float], Loaded]
+    inputs: Annotated[dict[str, JsonValue], Loaded]
     spoiled_at_utc: UtcTime | None = None
     spoiled_by: Words = ""
 
@@ -214,24 +208,29 @@ def require_word_enough(step: StepName) -> StepName:
 
 
 def budget_readings(readings: Sequence[SetupReading]) -> dict[ReadingName, Reading]:
-    """Return what the tracking budget reads: recorded errors, or the doubt of nobody's looking."""
+    """Return what the tracking budget reads: recorded errors, or the doubt of nobody's looking.
+
+    Source: the figures each step records, ``tilt_arcmin`` and degrees.
+    """
     good = {one.step: one.figures for one in readings if one.spoiled_at_utc is None}
     level, north = good.get("level"), good.get("north")
+    tilt = Reading(doubt_deg=UNREAD_TILT_DEG)
+    if level is not None:
+        tilt = Reading(
+            value_deg=level["tilt_arcmin"] / 60,
+            doubt_deg=level["tilt_doubt_arcmin"] / 60,
+            toward_deg=level["low_azimuth_deg"],
+            is_recorded=True,
+        )
     return {
-        "level": _reading(level, "tilt_arcmin", "tilt_doubt_arcmin", UNREAD_TILT_ARCMIN),
-        "north": _reading(north, "azimuth_error_deg", "azimuth_doubt_deg", UNREAD_NORTH_DEG),
-        "pole": _reading(
-            north, "pole_altitude_error_deg", "pole_altitude_doubt_deg", 2 * SCALE_DOUBT_DEG
-        ),
+        "level": tilt,
+        "north": _reading(north, "azimuth", UNREAD_NORTH_DEG),
+        "pole": _reading(north, "pole_altitude", 2 * SCALE_DOUBT_DEG),
     }
 
 
-def _reading(figures: Mapping[str, float] | None, value: str, doubt: str, unread: float) -> Reading:
-    if figures is None or value not in figures:
-        return Reading(doubt=unread)
-    return Reading(
-        value=figures[value],
-        doubt=figures[doubt],
-        toward_deg=figures.get("low_azimuth_deg", 0.0),
-        is_recorded=True,
-    )
+def _reading(figures: Mapping[str, float] | None, of: str, unread_deg: float) -> Reading:
+    if figures is None:
+        return Reading(doubt_deg=unread_deg)
+    value_deg, doubt_deg = figures[f"{of}_error_deg"], figures[f"{of}_doubt_deg"]
+    return Reading(value_deg=value_deg, doubt_deg=doubt_deg, is_recorded=True)

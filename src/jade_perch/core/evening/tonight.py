@@ -1,5 +1,6 @@
 """What of Moon and planets is up tonight, when, and through which glass."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
@@ -8,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jade_perch.core.constants import AU_KM, SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG, TWILIGHT_DEG
-from jade_perch.core.evening.choose import FIELD_ROOM, Glass, TargetKind, choose_glass
+from jade_perch.core.evening.choose import FIELD_ROOM, Glass, choose_glass
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import utc_of
 from jade_perch.core.optics.ladder import Ladder
@@ -26,6 +27,7 @@ from jade_perch.core.sky.ephemeris import (
     separation_deg,
 )
 from jade_perch.core.sky.night import BodyNight, Night, night_track
+from jade_perch.core.sky.targets import Target
 from jade_perch.core.sums import Sum
 
 LOW_DEG = 10.0  # below it thick air ruins every disc
@@ -40,11 +42,10 @@ COMPASS = (
 When = Literal["now", "later", "not tonight"]
 
 
-class Target(Frozen):
-    """One body tonight; directions hold for ``Tonight.at_utc``, altitudes are refracted."""
+class Sight(Frozen):
+    """One target tonight; directions hold for ``Tonight.at_utc``, altitudes are refracted."""
 
-    body: BodyName
-    label: str
+    target: Target
     is_showpiece: bool
     when: When
     why: str
@@ -71,7 +72,7 @@ class Tonight(Frozen):
     at_utc: datetime
     at_is_now: bool
     sun: SunWatch
-    targets: list[Target]
+    sights: list[Sight]
 
 
 @dataclass(frozen=True)
@@ -91,9 +92,14 @@ class _Moment:
 
 
 def make_tonight(
-    site: Site, night: Night, now_utc: datetime, ladder: Ladder | None, school: School
+    targets: Sequence[Target],
+    site: Site,
+    night: Night,
+    now_utc: datetime,
+    ladder: Ladder | None,
+    school: School,
 ) -> Tonight:
-    """Return Moon and planets of a night with times, places and recommended glass.
+    """Return those targets that are Moon or planets, with times, places and recommended glass.
 
     Directions are given for ``now_utc`` while it lies inside the night, otherwise for sunset
     (or the middle of the night where there is none).
@@ -104,10 +110,10 @@ def make_tonight(
     middle = night.start_utc + (night.end_utc - night.start_utc) / 2
     at_utc = now_utc if inside else (night.sunset_utc or middle)
     moment = _moment(night_track(site, night.date), night, at_utc)
-    targets = [_target(night, moment, number, ladder, school) for number in range(1, len(BODIES))]
+    sights = [_sight(one, night, moment, ladder, school) for one in targets if one.body is not None]
     order = {"now": 0, "later": 1, "not tonight": 2}
-    targets.sort(key=lambda t: (order[t.when], t.best_from_utc or night.end_utc))
-    return Tonight(night=night, at_utc=at_utc, at_is_now=inside, sun=moment.sun, targets=targets)
+    sights.sort(key=lambda one: (order[one.when], one.best_from_utc or night.end_utc))
+    return Tonight(night=night, at_utc=at_utc, at_is_now=inside, sun=moment.sun, sights=sights)
 
 
 def direction(azimuth_deg: float) -> str:
@@ -152,21 +158,20 @@ def _from_sun_deg(track: Track, unix_s: NDArray[np.float64]) -> NDArray[np.float
     return np.array([separation_deg(place, sun) for place in places])
 
 
-def _target(
-    night: Night, moment: _Moment, number: int, ladder: Ladder | None, school: School
-) -> Target:
+def _sight(
+    target: Target, night: Night, moment: _Moment, ladder: Ladder | None, school: School
+) -> Sight:
+    number = INDEX[target.body or "moon"]
     body = BODIES[number]
     size = float(diameter_arcsec(body.name, moment.distance_au[number]))
     best = _first_run(moment.ahead_s, moment.usable[number])
-    kind: TargetKind = "moon" if body.name == "moon" else "planet"
-    glass = choose_glass(ladder, kind, size, school) if ladder else None
+    glass = choose_glass(ladder, target.traits, size, school) if ladder else None
     altitude_deg = float(refracted_deg(moment.altitude_deg[number]))
     azimuth_deg = float(moment.azimuth_deg[number])
     away_deg = float(moment.from_sun_deg[number])
     when: When = "not tonight" if best is None else "now" if best[0] == moment.at_s else "later"
-    return Target(
-        body=body.name,
-        label=body.label,
+    return Sight(
+        target=target,
         is_showpiece=body.is_showpiece,
         when=when,
         why=_why_not(night.bodies[number], moment, number) if best is None else "",

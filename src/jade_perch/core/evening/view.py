@@ -1,13 +1,18 @@
 """The view disc: what stands in a rung's field, turned and mirrored as the eye sees it."""
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.constants import LUNAR_ARCSEC_PER_S, SIDEREAL_ARCSEC_PER_S, SIDEREAL_DAY_S
-from jade_perch.core.errors import OutOfRange
+from jade_perch.core.constants import (
+    BLUR_SEEN_ARCSEC,
+    LUNAR_ARCSEC_PER_S,
+    SIDEREAL_ARCSEC_PER_S,
+    SIDEREAL_DAY_S,
+)
 from jade_perch.core.evening.disc import (
     DiscBody,
     DiscObject,
@@ -25,14 +30,8 @@ from jade_perch.core.optics import powers
 from jade_perch.core.optics.orientation import Orientation, telescope_orientation
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.site import Site
-from jade_perch.core.sky.catalogue import (
-    double_stars,
-    named_stars,
-    sky_objects,
-    unit_vectors,
-)
+from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
 from jade_perch.core.sky.ephemeris import (
-    BODIES,
     INDEX,
     Moment,
     Track,
@@ -42,6 +41,7 @@ from jade_perch.core.sky.ephemeris import (
     refracted_deg,
 )
 from jade_perch.core.sky.night import evening_date, night_track
+from jade_perch.core.sky.targets import Target
 
 Mode = Literal["eyepiece", "correct", "mirrored", "turned"]
 # How each printed side of a chart, or a turned one, shows an offset (right, up) of the sky.
@@ -59,12 +59,13 @@ CHART_WORDS: dict[Mode, str] = {
 }
 
 
-class TargetName(Frozen):
-    """Something the disc can show, for the search field."""
+@dataclass(frozen=True, slots=True)
+class Through:
+    """What one looks through: a telescope with the diagonal it wears, on one rung."""
 
-    key: str
-    label: str
-    kind: str
+    telescope: Telescope
+    diagonal: Diagonal | None
+    rung: Rung
 
 
 class Disc(Frozen):
@@ -73,7 +74,7 @@ class Disc(Frozen):
     ``chart`` is the side of a chart that comes nearest to what this glass shows.
     """
 
-    target: TargetName
+    target: Target
     rung_key: str
     field_deg: float
     field_is_about: bool
@@ -95,35 +96,10 @@ class Disc(Frozen):
     words: str
 
 
-def target_names() -> list[TargetName]:
-    """Return everything the disc can be centred on, Moon and planets first."""
-    bodies = [
-        TargetName(key=b.name, label=b.label, kind="Moon" if b.name == "moon" else "planet")
-        for b in BODIES
-        if b.name != "sun"
-    ]
-    things = [
-        TargetName(key=o.label, label=f"{o.label} {o.name}".strip(), kind=o.kind)
-        for o in sky_objects()
-    ]
-    doubles = [
-        TargetName(key=d.name, label=d.name, kind=f"double star, {d.separation_arcsec:g}″")
-        for d in double_stars()
-    ]
-    taken = {double.key for double in doubles}
-    stars = [
-        TargetName(key=s.name, label=s.name, kind="star")
-        for s in named_stars()
-        if s.name not in taken
-    ]
-    return [*bodies, *things, *doubles, *stars]
-
-
 def make_disc(
-    telescope: Telescope,
-    diagonal: Diagonal | None,
-    rung: Rung,
-    target_key: str,
+    through: Through,
+    target: Target,
+    catalogue: Catalogue,
     site: Site | None,
     now_utc: datetime,
     mode: Mode = "eyepiece",
@@ -131,22 +107,21 @@ def make_disc(
     """Return what stands in a rung's field around a target, at a site and moment.
 
     Without a site the sky is drawn with north up, the Moon and planets as from Greenwich.
-    Raises ``OutOfRange`` for targets that are not known, and for the Sun.
 
     Source: handbook sections 2, 3 and 5; catalogue places without aberration (20 arcsec).
     """
-    target = _target(target_key)
+    rung = through.rung
     moment = make_moment(now_utc)
     place = site or GREENWICH
     track = night_track(place, evening_date(place, now_utc))
     direction, size_arcsec = _where(target, track, moment)
-    orientation = telescope_orientation(telescope, diagonal)
+    orientation = telescope_orientation(through.telescope, through.diagonal)
     frame = _frame(direction, moment, site, orientation, rung, mode)
     declination = float(np.degrees(np.arcsin(np.clip(direction[2], -1, 1))))
     share = size_arcsec / 3600 / rung.true_field_deg
     altitude = None if site is None else _altitude_deg(direction, moment, site)
     bodies = bodies_of(frame, track, moment)
-    stars = stars_of(frame, direction, moment, rung.faintest_mag, rung.true_field_deg)
+    stars = stars_of(catalogue, frame, moment, rung.faintest_mag, rung.true_field_deg)
     return Disc(
         target=target,
         rung_key=rung.key,
@@ -159,7 +134,7 @@ def make_disc(
         north_deg=frame.angle_deg(direction, NORTH),
         west_deg=frame.angle_deg(direction, np.cross(direction, NORTH)),
         stars=[star for star in stars if not is_hidden(star, bodies)],
-        objects=objects_of(frame, moment, target.key, rung.true_field_deg),
+        objects=objects_of(catalogue, frame, moment, target.key, rung.true_field_deg),
         bodies=bodies,
         dimming=rung.relative_brightness,
         faintest_mag=rung.faintest_mag,
@@ -171,30 +146,17 @@ def make_disc(
     )
 
 
-def _target(key: str) -> TargetName:
-    names = {one.key.casefold(): one for one in target_names()}
-    found = names.get(key.strip().casefold())
-    if found is None:
-        cure = "Search by its label, such as moon, M44 or Albireo; the Sun is never a target."
-        raise OutOfRange("target", key, "Moon, planets, showpieces, named stars", cure)
-    return found
-
-
-def _where(target: TargetName, track: Track, moment: Moment) -> tuple[Floats, float]:
+def _where(target: Target, track: Track, moment: Moment) -> tuple[Floats, float]:
     """Return the target's unit vector (equator of date) and its size in arcsec."""
-    if target.key in INDEX:
+    if target.body is not None:
         at = np.array([moment.moment_utc.timestamp()])
-        number = INDEX[target.key]
-        size = diameter_arcsec(BODIES[number].name, track.distances_au(at, number))
+        number = INDEX[target.body]
+        size = diameter_arcsec(target.body, track.distances_au(at, number))
         return track.directions(at)[number, :, 0], float(size[0])
-    for thing in sky_objects():
-        if thing.label == target.key:
-            return of_date_vector(thing.ra_deg, thing.dec_deg, moment), thing.major_arcmin * 60
-    for double in double_stars():
-        if double.name == target.key:
-            return of_date_vector(double.ra_deg, double.dec_deg, moment), double.separation_arcsec
-    star = next(one for one in named_stars() if one.name == target.key)
-    return of_date_vector(star.ra_deg, star.dec_deg, moment), 0.0
+    size_arcsec = 60 * (target.major_arcmin or 0.0)
+    if target.separation_arcsec is not None:
+        size_arcsec = target.separation_arcsec
+    return of_date_vector(target.ra_deg or 0.0, target.dec_deg or 0.0, moment), size_arcsec
 
 
 def _zenith(moment: Moment, site: Site) -> Floats:
@@ -207,8 +169,8 @@ def _altitude_deg(direction: Floats, moment: Moment, site: Site) -> float:
     return float(refracted_deg(altitude))
 
 
-def _time_to_leave_s(target: TargetName, rung: Rung, declination_deg: float) -> float:
-    rate = LUNAR_ARCSEC_PER_S if target.key == "moon" else SIDEREAL_ARCSEC_PER_S
+def _time_to_leave_s(target: Target, rung: Rung, declination_deg: float) -> float:
+    rate = LUNAR_ARCSEC_PER_S if target.body == "moon" else SIDEREAL_ARCSEC_PER_S
     across_s = float(powers.drift_time_s(rung.true_field_deg, declination_deg, rate))
     return min(across_s / 2, SIDEREAL_DAY_S)
 
@@ -240,16 +202,16 @@ def _nearest_chart(orientation: Orientation) -> Mode:
     return "turned" if 90 < orientation.turned_deg < 270 else "correct"
 
 
-def _words(target: TargetName, share: float, altitude: float | None, rung: Rung) -> str:
+def _words(target: Target, share: float, altitude: float | None, rung: Rung) -> str:
     below = altitude is not None and altitude <= 0
     where = " It is below the horizon now." if below else ""
-    if target.kind == "star":
+    if target.traits.shape == "point":
         return f"{target.label} stays a point at any power.{where}"
     if share >= 1:
         return f"{target.label} is larger than the field.{where}"
-    if target.kind.startswith("double star"):
+    if target.traits.shape == "pair":
         apart = share * rung.true_field_deg * 3600 * rung.magnification
-        verdict = "comfortable" if apart >= 240 else "tight"
+        verdict = "comfortable" if apart >= BLUR_SEEN_ARCSEC else "tight"
         return (
             f"The pair stands {apart / 60:.0f}′ apart at the eye: {verdict} for equal stars, "
             f"unequal ones need more.{where}"

@@ -21,6 +21,7 @@ PUPILS_MM = (7.0, 6.0, 5.0, 4.5)
 USUAL_AGE_YEARS = 40.0  # assumed when nobody has said how old the eye is
 
 # Seeing disc (FWHM, arcsec) for the five steps of steadiness; our own estimate, said so on screen.
+USUAL_STEADINESS = 3  # taken while nobody has judged tonight's air
 SEEING_ARCSEC_BY_STEADINESS = {1: 4.0, 2: 3.0, 3: 2.0, 4: 1.5, 5: 1.0}
 
 WIDE_MM, CLUSTER_MM = 4.0, 2.0  # exit pupils where one use gives way to the next; handbook 6
@@ -96,8 +97,11 @@ def air_limit(seeing_fwhm_arcsec: float) -> float:
     return BLUR_SEEN_ARCSEC / seeing_fwhm_arcsec
 
 
-def ceilings(aperture_mm: float, steadiness: int) -> list[Ceiling]:
-    """Return the three schools' ceilings for an aperture in mm, and the air's for tonight."""
+def ceilings(aperture_mm: float, steadiness: int | None) -> list[Ceiling]:
+    """Return the three schools' ceilings for an aperture in mm, and the air's for tonight.
+
+    ``steadiness`` runs from 1 to 5; None, not judged yet, is taken for the usual.
+    """
     schools: list[Ceiling] = [
         Ceiling(
             name=school,
@@ -107,8 +111,9 @@ def ceilings(aperture_mm: float, steadiness: int) -> list[Ceiling]:
         )
         for school, pupil_mm in SCHOOL_EXIT_PUPIL_MM.items()
     ]
-    seeing = seeing_arcsec(steadiness)
-    words = f"tonight's air: steadiness {steadiness} of 5, taken as {seeing:g}″ of blur"
+    seeing = seeing_arcsec(USUAL_STEADINESS if steadiness is None else steadiness)
+    judged = "not judged yet" if steadiness is None else f"steadiness {steadiness} of 5"
+    words = f"tonight's air: {judged}, taken as {seeing:g}″ of blur"
     air = Ceiling(name="air", magnification=air_limit(seeing), words=words, sure=False)
     return [*schools, air]
 

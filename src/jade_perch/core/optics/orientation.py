@@ -9,6 +9,7 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
+from jade_perch.core.finders import FINDER_TRAITS
 from jade_perch.core.kit import Diagonal, FinderKind, Telescope
 
 Chart = Literal["correct", "mirrored"]
@@ -52,12 +53,10 @@ def telescope_orientation(telescope: Telescope, diagonal: Diagonal | None) -> Or
 def finder_orientation(kind: FinderKind) -> Orientation:
     """Return how a finder shows the sky.  Source: handbook section 3."""
     matrix = {
-        "straight": -np.eye(2),
-        "right_angle": diagonal_matrix(DIAGONAL_ANGLE_DEG),
-        "right_angle_correct": np.eye(2),
-        "dot": np.eye(2),
-        "ring": np.eye(2),
-    }[kind]
+        "turned": -np.eye(2),
+        "mirrored": diagonal_matrix(DIAGONAL_ANGLE_DEG),
+        "upright": np.eye(2),
+    }[FINDER_TRAITS[kind].view]
     return _described(matrix)
 
 

@@ -41,7 +41,7 @@ Figure = Literal[
 
 
 @dataclass(frozen=True)
-class _Case:
+class _Opened:
     """Everything a sum may need, gathered once."""
 
     one: Combination
@@ -66,10 +66,10 @@ def rung_sum(figure: Figure, one: Combination, diagonal: Diagonal | None, viewer
     diagonals = {one.telescope.diagonal_id: diagonal}
     (rung,) = make_rungs([one], diagonals, viewer)
     factor, _ = amplification_of(one, diagonal)
-    return _SUMS[figure](_Case(one, rung, diagonal, viewer, factor))
+    return _SUMS[figure](_Opened(one, rung, diagonal, viewer, factor))
 
 
-def _off(case: _Case) -> str:
+def _off(case: _Opened) -> str:
     """Return how far the power may be off and why; empty when it is exact."""
     if not case.one.amplifiers:
         return ""
@@ -86,7 +86,7 @@ def _off(case: _Case) -> str:
     return note
 
 
-def _magnification(case: _Case) -> Sum:
+def _magnification(case: _Opened) -> Sum:
     return Sum(
         title="Power",
         formula="amplification × telescope focal length ÷ eyepiece focal length",
@@ -98,7 +98,7 @@ def _magnification(case: _Case) -> Sum:
     )
 
 
-def _true_field(case: _Case) -> Sum:
+def _true_field(case: _Opened) -> Sum:
     eyepiece, rung = case.one.setting.eyepiece, case.rung
     if not rung.field_is_about:
         return Sum(
@@ -134,7 +134,7 @@ def _true_field(case: _Case) -> Sum:
     )
 
 
-def _exit_pupil(case: _Case) -> Sum:
+def _exit_pupil(case: _Opened) -> Sum:
     return Sum(
         title="Exit pupil",
         formula="aperture ÷ power",
@@ -146,7 +146,7 @@ def _exit_pupil(case: _Case) -> Sum:
     )
 
 
-def _focal_ratio(case: _Case) -> Sum:
+def _focal_ratio(case: _Opened) -> Sum:
     return Sum(
         title="Effective focal ratio",
         formula="amplification × focal length ÷ aperture",
@@ -164,7 +164,7 @@ def minutes_seconds(elapsed_s: float) -> str:
     return f"{minutes}:{rest:02d} min"
 
 
-def _time_sum(case: _Case, title: str, share: float, seconds: float) -> Sum:
+def _time_sum(case: _Opened, title: str, share: float, seconds: float) -> Sum:
     field_arcsec = case.rung.true_field_deg * 3600
     declination = case.viewer.declination_deg
     times = "" if share == 1 else f"{share:g} × "
@@ -180,15 +180,15 @@ def _time_sum(case: _Case, title: str, share: float, seconds: float) -> Sum:
     )
 
 
-def _drift(case: _Case) -> Sum:
+def _drift(case: _Opened) -> Sum:
     return _time_sum(case, "Edge to edge", 1.0, case.rung.drift_s)
 
 
-def _nudge(case: _Case) -> Sum:
+def _nudge(case: _Opened) -> Sum:
     return _time_sum(case, "Nudge every", 0.35, case.rung.nudge_s)
 
 
-def _working_aperture(case: _Case) -> Sum:
+def _working_aperture(case: _Opened) -> Sum:
     pupil_mm = case.viewer.pupil.pupil_mm
     return Sum(
         title="Working aperture",
@@ -202,7 +202,7 @@ def _working_aperture(case: _Case) -> Sum:
     )
 
 
-def _brightness(case: _Case) -> Sum:
+def _brightness(case: _Opened) -> Sum:
     pupil_mm = case.viewer.pupil.pupil_mm
     through = transmission_of(case.one.telescope, case.diagonal)
     given = case.one.telescope.transmission_percent is not None
@@ -218,7 +218,7 @@ def _brightness(case: _Case) -> Sum:
     )
 
 
-def _faintest(case: _Case) -> Sum:
+def _faintest(case: _Opened) -> Sum:
     measured = "measured" if case.viewer.sky_is_measured else "from the class of the place"
     return Sum(
         title="Faintest star",
@@ -233,7 +233,7 @@ def _faintest(case: _Case) -> Sum:
     )
 
 
-def _resolution(case: _Case, title: str, constant: float, source: str, note: str) -> Sum:
+def _resolution(case: _Opened, title: str, constant: float, source: str, note: str) -> Sum:
     working_mm = case.rung.working_aperture_mm
     return Sum(
         title=title,
@@ -246,7 +246,7 @@ def _resolution(case: _Case, title: str, constant: float, source: str, note: str
     )
 
 
-def _dawes(case: _Case) -> Sum:
+def _dawes(case: _Opened) -> Sum:
     note = (
         "For two equal stars of the sixth magnitude; unequal pairs need more. A pair is "
         f"comfortable from {240 / case.rung.magnification:.1f}″ at this power."
@@ -254,12 +254,12 @@ def _dawes(case: _Case) -> Sum:
     return _resolution(case, "Dawes limit", DAWES_ARCSEC_MM, "Sidgwick: resolution", note)
 
 
-def _rayleigh(case: _Case) -> Sum:
+def _rayleigh(case: _Opened) -> Sum:
     note = "The dark ring of one star on the centre of the other, at 550 nm."
     return _resolution(case, "Rayleigh limit", RAYLEIGH_ARCSEC_MM, "Sidgwick: resolution", note)
 
 
-def _eye_relief(case: _Case) -> Sum:
+def _eye_relief(case: _Opened) -> Sum:
     alone, here = case.rung.eye_relief_alone_mm, case.rung.eye_relief_mm
     if alone is None or here is None:
         return Sum(
@@ -282,7 +282,7 @@ def _eye_relief(case: _Case) -> Sum:
     )
 
 
-def _refocus(case: _Case) -> Sum:
+def _refocus(case: _Opened) -> Sum:
     observer = case.viewer.observer
     diopters = None if observer is None else observer.sight_diopters
     if diopters is None or case.rung.refocus_mm is None:
@@ -304,7 +304,7 @@ def _refocus(case: _Case) -> Sum:
     )
 
 
-_SUMS: dict[Figure, Callable[[_Case], Sum]] = {
+_SUMS: dict[Figure, Callable[[_Opened], Sum]] = {
     "magnification": _magnification,
     "true_field": _true_field,
     "exit_pupil": _exit_pupil,

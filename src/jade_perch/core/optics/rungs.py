@@ -23,7 +23,7 @@ from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.visibility import relative_brightness, star_limit_mag
 
-Shadow = Literal["none", "by_day", "by_night"]
+ShadowSeen = Literal["none", "by_day", "by_night"]
 DAY_PUPIL_MM = 2.5  # eye pupil by day, 2 to 3 mm; handbook section 2
 SHADOW_SHARE = 0.7  # shadow this large against the eye's pupil is noticed; our estimate
 GLASSES_RELIEF_MM = 15.0  # less is uncomfortable with glasses; handbook section 2
@@ -60,7 +60,7 @@ class Rung(Frozen):
     eye_relief_alone_mm: float | None
     eye_relief_mm: float | None
     refocus_mm: float | None
-    shadow: Shadow
+    shadow: ShadowSeen
     band: Band
     passes: dict[School, bool]
     verdict: str
@@ -159,7 +159,7 @@ def _rung(
     )
 
 
-def _shadow(shadow_mm: float, eye_pupil_mm: float) -> Shadow:
+def _shadow(shadow_mm: float, eye_pupil_mm: float) -> ShadowSeen:
     if shadow_mm >= SHADOW_SHARE * eye_pupil_mm:
         return "by_night"
     return "by_day" if shadow_mm >= SHADOW_SHARE * DAY_PUPIL_MM else "none"
@@ -173,7 +173,7 @@ def _refocus_mm(one: Combination, viewer: Viewer) -> float | None:
 
 
 def _verdict(
-    pupil_mm: float, working_aperture_mm: float, eye_pupil_mm: float, shadow: Shadow
+    pupil_mm: float, working_aperture_mm: float, eye_pupil_mm: float, shadow: ShadowSeen
 ) -> str:
     if pupil_mm > eye_pupil_mm:
         words = (

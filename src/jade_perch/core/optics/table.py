@@ -1,16 +1,16 @@
 """The figures of combinations, computed for all of them at once as arrays."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM, BARREL_INCHES
-from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
+from jade_perch.core.kit import Amplifier, Diagonal, Telescope
 from jade_perch.core.optics import powers
-from jade_perch.core.optics.combinations import Combination, Setting, settings_of
+from jade_perch.core.optics.combinations import Combination, Setting
 
 Diagonals = dict[int | None, Diagonal | None]
 
@@ -72,17 +72,6 @@ class _Chains:
     inner_in: Floats
 
 
-@dataclass(frozen=True, slots=True)
-class WholeTable:
-    """Every combination of some kit; axes: telescope, setting, amplifier (0 none), ahead, mask.
-
-    ``is_real`` leaves out what does not fit, a Barlow ahead of nothing, and masks nobody has.
-    """
-
-    figures: Figures
-    is_real: Truths
-
-
 def compute(combinations: Sequence[Combination], diagonals: Diagonals) -> Figures:
     """Return the figures of a list of combinations; ``diagonals`` by ``diagonal_id``.
 
@@ -99,32 +88,6 @@ def compute(combinations: Sequence[Combination], diagonals: Diagonals) -> Figure
         np.array([one.placement == "ahead" for one in combinations], dtype=bool),
         np.array([one.is_masked for one in combinations], dtype=bool),
     )
-
-
-def whole_table(
-    telescopes: Sequence[Telescope],
-    eyepieces: Sequence[Eyepiece],
-    amplifiers: Sequence[Amplifier],
-    diagonals: Diagonals,
-) -> WholeTable:
-    """Return every combination with none or one amplifier, both placements, both apertures."""
-    settings = [setting for eyepiece in eyepieces for setting in settings_of(eyepiece)]
-    chains: list[tuple[Amplifier, ...]] = [(), *((one,) for one in amplifiers)]
-    tubes, glass, links = _tubes(telescopes, diagonals), _glass(settings), _chains(chains)
-    shape = (len(telescopes), len(settings), len(chains), 2, 2)
-    tube_at, glass_at, chain_at, ahead_at, mask_at = np.ogrid[tuple(slice(n) for n in shape)]
-    ahead, masked = ahead_at.astype(bool), mask_at.astype(bool)
-    at = (tube_at, glass_at, chain_at)
-    figures = _figures(tubes, glass, links, at, ahead, masked)
-    fits = (links.outer_in[chain_at] <= tubes.opening_in[tube_at]) & (
-        glass.barrel_in[glass_at] <= np.minimum(links.inner_in[chain_at], tubes.opening_in[tube_at])
-    )
-    is_barlow = np.isfinite(links.barlow_mm[chain_at])
-    placed = ~ahead | (is_barlow & np.isfinite(tubes.path_mm[tube_at]))
-    has_mask = ~masked | np.isfinite(tubes.mask_mm[tube_at])
-    names = (field.name for field in fields(Figures))
-    full = Figures(*(np.broadcast_to(getattr(figures, name), shape) for name in names))
-    return WholeTable(full, np.broadcast_to(fits & placed & has_mask, shape))
 
 
 def amplification_of(one: Combination, diagonal: Diagonal | None) -> tuple[float, float]:

@@ -12,7 +12,7 @@ class Viewer(Frozen):
 
     pupil: EyePupil
     observer: Observer | None
-    steadiness: int
+    steadiness: int | None
     sky_mpsas: float
     sky_is_measured: bool
     declination_deg: float = 0.0
@@ -21,12 +21,12 @@ class Viewer(Frozen):
 def make_viewer(
     observer: Observer | None,
     site: Site | None,
-    steadiness: int,
+    steadiness: int | None,
     declination_deg: float = 0.0,
 ) -> Viewer:
     """Return the conditions for an observer at a site; unknown ones are estimated.
 
-    ``steadiness`` runs from 1 to 5, ``declination_deg`` from -90 to 90.
+    ``steadiness`` runs from 1 to 5, None is not judged yet; ``declination_deg`` from -90 to 90.
     """
     mpsas, measured = site_mpsas(site)
     return Viewer(

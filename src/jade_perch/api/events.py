@@ -1,0 +1,174 @@
+"""The one stream a page listens to: what changed, the clock, and live instruments."""
+
+import asyncio
+from collections.abc import AsyncIterator, Sequence
+from datetime import datetime
+from typing import Annotated, Literal
+
+from fastapi import APIRouter, Depends, Query, Request
+from fastapi.responses import StreamingResponse
+from starlette.datastructures import MutableHeaders
+from starlette.types import ASGIApp, Message, Receive, Scope, Send
+
+from jade_perch.api.broker import Broker, Listener
+from jade_perch.api.dependencies import TheClock, the_hub
+from jade_perch.core.bench.instrument import Kind, Shown
+from jade_perch.core.fields import Frozen
+from jade_perch.devices.clock import Clock
+from jade_perch.devices.hub import InstrumentHub
+
+router = APIRouter(prefix="/events", tags=["events"])
+Topic = Literal[
+    "hello",
+    "clock",
+    "kit",
+    "evening",
+    "view",
+    "setup",
+    "plan",
+    "session",
+    "journal",
+    "instrument",
+]
+# What a change under a path is a change of; the longest beginning counts.
+TOPIC_OF: dict[str, Topic] = {
+    "/api/kit": "kit",
+    "/api/evening": "evening",
+    "/api/powers": "evening",
+    "/api/powers/view": "view",
+    "/api/plan": "plan",
+    "/api/setup": "setup",
+    "/api/setup/solar": "session",
+    "/api/journal": "journal",
+}
+TOLD = "X-Told"  # header of every answer: how many changes had been told by then
+CHANGED = "X-Changed"  # header of an answer: the topic its request changed
+PAGE_CHARS = 80  # a page's own name is short; the rest of a longer one is left off
+PAGE = b"x-page"  # header of a request: which page asks, so that it is not told its own change
+TICK_S = 30.0  # how often the clock is told; more often when it runs fast
+SHORTEST_TICK_S = 1.0
+
+
+class Told(Frozen):
+    """One thing a page is told.
+
+    ``number`` counts changes since ``boot``; ``by`` is the page that made the change.
+    """
+
+    topic: Topic
+    boot: str = ""
+    number: int = 0
+    by: str = ""
+    now_utc: datetime | None = None
+    shown: Shown | None = None
+
+
+def the_broker(request: Request) -> Broker:
+    """Return the application's broker."""
+    broker: Broker = request.app.state.broker
+    return broker
+
+
+TheBroker = Annotated[Broker, Depends(the_broker)]
+Hub = Annotated[InstrumentHub, Depends(the_hub)]
+Kinds = Annotated[list[Kind] | None, Query()]
+
+
+@router.get(
+    "",
+    response_class=StreamingResponse,
+    responses={200: {"model": Told, "description": "One server-sent event a thing told"}},
+)
+async def get_events(
+    broker: TheBroker, hub: Hub, clock: TheClock, listen: Kinds = None
+) -> StreamingResponse:
+    """Stream what changes, the clock, and the readings of the instruments named by ``listen``."""
+    stream = events(broker, hub, clock, listen or [])
+    return StreamingResponse(stream, media_type="text/event-stream")
+
+
+async def events(
+    broker: Broker, hub: InstrumentHub, clock: Clock, kinds: Sequence[Kind]
+) -> AsyncIterator[str]:
+    """Yield server-sent events until the listener leaves, or is let go for taking none."""
+    topics = frozenset([*TOPIC_OF.values(), *(reading_topic(kind) for kind in kinds)])
+    last = clock.now_utc()
+    with broker.listen(topics) as listener, hub.listening(kinds):
+        yield _event(Told(topic="hello", boot=broker.boot, number=broker.told, now_utc=last))
+        while True:
+            text = await _next(listener, tick_s(clock))
+            if text is None:
+                return
+            if text:
+                yield text
+                continue
+            now = clock.now_utc()
+            yield ": still here\n\n" if now == last else _event(Told(topic="clock", now_utc=now))
+            last = now
+
+
+async def _next(listener: Listener, timeout_s: float) -> str | None:
+    """Return the next text, "" when none came for a while, None when the listener was let go."""
+    try:
+        return await asyncio.wait_for(listener.queue.get(), timeout_s)
+    except TimeoutError:
+        return ""
+
+
+def tick_s(clock: Clock) -> float:
+    """Return how often the clock is told, in seconds."""
+    return max(SHORTEST_TICK_S, TICK_S / max(1.0, clock.rate))
+
+
+def reading_topic(kind: Kind) -> str:
+    """Return the broker's topic for the readings of one kind of instrument."""
+    return f"instrument/{kind}"
+
+
+def tell_reading(broker: Broker, shown: Shown) -> None:
+    """Tell every listener of its kind one judged reading."""
+    told = Told(topic="instrument", shown=shown)
+    broker.publish(reading_topic(shown.instrument), _event(told))
+
+
+def _event(told: Told) -> str:
+    return f"data: {told.model_dump_json(exclude_none=True)}\n\n"
+
+
+class Announcer:
+    """ASGI middleware: tells who listens, and the asking page by a header, what a request changed.
+
+    A request has changed something when its connection wrote to the database.
+    """
+
+    def __init__(self, app: ASGIApp, broker: Broker) -> None:
+        self.app, self.broker = app, broker
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        if scope["type"] != "http":
+            await self.app(scope, receive, send)
+            return
+        state = scope.setdefault("state", {})
+        told: Told | None = None
+
+        async def announced(message: Message) -> None:
+            nonlocal told
+            if message["type"] == "http.response.start":
+                headers = MutableHeaders(scope=message)
+                topic = topic_of(scope["path"]) if state.get("has_changed", bool)() else None
+                if topic and message["status"] < 400:
+                    headers[CHANGED] = topic
+                    by = dict(scope["headers"]).get(PAGE, b"").decode("latin-1")[:PAGE_CHARS]
+                    told = Told(topic=topic, number=self.broker.next_number(), by=by)
+                headers[TOLD] = str(self.broker.told)
+            await send(message)
+
+        await self.app(scope, receive, announced)
+        if told:
+            self.broker.publish(told.topic, _event(told))
+
+
+def topic_of(path: str) -> Topic | None:
+    """Return what a change under a path is a change of; None where no page reads it."""
+    fitting = [start for start in TOPIC_OF if path == start or path.startswith(f"{start}/")]
+    return TOPIC_OF[max(fitting, key=len)] if fitting else None

@@ -1,0 +1,110 @@
+"""The bench as a whole: what the path of set-up steps is drawn from."""
+
+import datetime as dt
+from collections.abc import Sequence
+
+from jade_perch.core.bench.budget import Budget, make_budget
+from jade_perch.core.bench.cooling import USUAL_ROOM_C, Weather
+from jade_perch.core.bench.sunguard import SunRing, sun_ring
+from jade_perch.core.evening.desk import NO_FIELD_DEG, ReadyDesk
+from jade_perch.core.evening.interest import looking_moment, paths_of, places_of_interest
+from jade_perch.core.evening.setup import (
+    MishapChoice,
+    SetupReading,
+    Step,
+    budget_readings,
+    make_steps,
+    mishaps_of,
+)
+from jade_perch.core.fields import Frozen
+from jade_perch.core.kit import Diagonal, Eyepiece, Finder, Mount, Observer, Telescope
+from jade_perch.core.site import Site
+from jade_perch.core.sky.catalogue import Catalogue
+
+MOST_TARGETS = 10  # bars that fit the bench at one glance
+
+
+class Bench(Frozen):
+    """Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
+
+    ``room_c`` is taken for where the tube stood while nobody has said.
+    """
+
+    evening_date: dt.date
+    now_utc: dt.datetime
+    site: Site
+    telescope: Telescope
+    mount: Mount
+    mount_is_assumed: bool
+    diagonal: Diagonal | None
+    finders: list[Finder]
+    eyepieces: list[Eyepiece]
+    people: list[Observer]
+    steps: list[Step]
+    mishaps: list[MishapChoice]
+    ring: SunRing
+    weather: Weather
+    room_c: float
+    highest_altitude_deg: float
+    longest_field_deg: float
+    longest_eyepiece_id: int | None
+
+
+def make_bench(
+    desk: ReadyDesk, readings: Sequence[SetupReading], weather: Weather, catalogue: Catalogue
+) -> Bench:
+    """Return the bench as it stands at the desk's moment.
+
+    Source: the kit, what was recorded, and the Sun by JPL DE421.
+    """
+    rungs = [rung for rung in desk.ladder.rungs if not rung.amplifier_ids]
+    longest = max(rungs, key=lambda rung: rung.true_field_deg, default=None)
+    fitting = {rung.eyepiece_id for rung in rungs}
+    at = (desk.place, desk.night, desk.moment_utc)
+    places = places_of_interest(catalogue, *at, MOST_TARGETS)
+    return Bench(
+        evening_date=desk.night.date,
+        now_utc=desk.moment_utc,
+        site=desk.place,
+        telescope=desk.telescope,
+        mount=desk.known_mount,
+        mount_is_assumed=desk.mount is None,
+        diagonal=desk.diagonal,
+        finders=list(desk.finders),
+        eyepieces=[one for one in desk.eyepieces if one.id in fitting],
+        people=list(desk.everybody),
+        steps=make_steps(desk.known_mount, readings),
+        mishaps=mishaps_of(desk.known_mount),
+        ring=sun_ring(desk.place, desk.moment_utc),
+        weather=weather,
+        room_c=USUAL_ROOM_C,
+        highest_altitude_deg=max(round(one.altitude_deg) for one in places),
+        longest_field_deg=NO_FIELD_DEG if longest is None else longest.true_field_deg,
+        longest_eyepiece_id=None if longest is None else longest.eyepiece_id,
+    )
+
+
+def budget_of(
+    desk: ReadyDesk,
+    readings: Sequence[SetupReading],
+    catalogue: Catalogue,
+    chosen_key: str | None = None,
+) -> Budget | None:
+    """Return minutes in the field for tonight's targets; None without a rung.
+
+    Source: see ``make_budget``.
+    """
+    rungs = desk.ladder.rungs
+    if not rungs:
+        return None
+    at = (desk.place, desk.night, desk.moment_utc)
+    places = places_of_interest(catalogue, *at, MOST_TARGETS)
+    return make_budget(
+        desk.known_mount.traits.drive,
+        budget_readings(readings),
+        places,
+        rungs,
+        desk.place.latitude_deg,
+        chosen_key,
+        paths_of(desk.place, places, looking_moment(desk.night, desk.moment_utc)),
+    )

@@ -1,0 +1,134 @@
+"""The desk: where, when, with what and who, resolved once for every station."""
+
+from dataclasses import dataclass
+from datetime import datetime
+
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.evening.context import EveningChoice, EveningRow
+from jade_perch.core.evening.setup import UNNAMED_MOUNT
+from jade_perch.core.kit import (
+    Amplifier,
+    Diagonal,
+    Eyepiece,
+    Finder,
+    Mount,
+    Observer,
+    Telescope,
+)
+from jade_perch.core.optics.ladder import Ladder, Ways, build_ladder
+from jade_perch.core.optics.viewer import Viewer, make_viewer
+from jade_perch.core.site import Site
+from jade_perch.core.sky.night import Night
+from jade_perch.core.units import Units
+
+NO_FIELD_DEG = 1.0  # taken for the longest eyepiece's field while there is none
+
+
+@dataclass(frozen=True)
+class Desk:
+    """One evening as every station reads it.
+
+    ``evening`` has no id until something was chosen or recorded for it.  ``people`` are those
+    present, ``everybody`` all that are known; ``mount`` None is not named in the kit.
+    """
+
+    moment_utc: datetime
+    choice: EveningChoice
+    evening: EveningRow
+    place: Site | None
+    night: Night | None
+    telescope: Telescope | None
+    mount: Mount | None
+    diagonal: Diagonal | None
+    finders: tuple[Finder, ...]
+    eyepieces: tuple[Eyepiece, ...]
+    amplifiers: tuple[Amplifier, ...]
+    observer: Observer | None
+    everybody: tuple[Observer, ...]
+    drift_started_at_utc: datetime | None = None
+
+    @property
+    def people(self) -> tuple[Observer, ...]:
+        """Those present: the ones named, or everybody known."""
+        named = self.choice.people_ids
+        return tuple(one for one in self.everybody if named is None or one.id in named)
+
+    @property
+    def units(self) -> Units:
+        """How lengths and temperatures are said."""
+        return Units(length=self.choice.length_unit, temperature=self.choice.temperature_unit)
+
+    @property
+    def known_mount(self) -> Mount:
+        """The mount, or one pushed by hand where the kit names none."""
+        return self.mount or UNNAMED_MOUNT
+
+    def viewer(self, declination_deg: float = 0.0) -> Viewer:
+        """Return who looks tonight, through what air and sky, at a declination in degrees.
+
+        Source: the choices; unknown ones are estimated, see ``make_viewer``.
+        """
+        return make_viewer(self.observer, self.place, self.choice.steadiness, declination_deg)
+
+    def ladder_of(
+        self,
+        telescope: Telescope,
+        diagonal: Diagonal | None,
+        ways: Ways | None = None,
+        declination_deg: float = 0.0,
+    ) -> Ladder:
+        """Return a telescope's ladder with the whole case, amplifiers as chosen.
+
+        Source: see ``build_ladder``.
+        """
+        with_amplifiers = self.choice.uses_amplifiers(telescope)
+        return build_ladder(
+            telescope,
+            self.eyepieces,
+            self.amplifiers if with_amplifiers else (),
+            self.viewer(declination_deg),
+            diagonal,
+            ways,
+        )
+
+
+@dataclass(frozen=True)
+class ReadyDesk(Desk):
+    """A desk with everything the bench needs: a place, its night, and a telescope."""
+
+    place: Site
+    night: Night
+    telescope: Telescope
+
+    @property
+    def ladder(self) -> Ladder:
+        """The ladder of tonight's telescope, kept for the next asker."""
+        return self.ladder_of(self.telescope, self.diagonal)
+
+    @property
+    def longest_field_deg(self) -> float:
+        """The true field of the longest eyepiece in degrees."""
+        return max((rung.true_field_deg for rung in self.ladder.rungs), default=NO_FIELD_DEG)
+
+
+def ready(desk: Desk) -> ReadyDesk | None:
+    """Return a desk as the bench needs it, or None without a place or telescope.
+
+    Source: the choices.
+    """
+    if desk.place is None or desk.night is None or desk.telescope is None:
+        return None
+    values = {name: getattr(desk, name) for name in desk.__dataclass_fields__}
+    return ReadyDesk(**values)
+
+
+def require_ready(desk: Desk) -> ReadyDesk:
+    """Return a desk as the bench needs it; raises ``OutOfRange`` without a place or telescope.
+
+    Source: the choices.
+    """
+    found = ready(desk)
+    if found is None:
+        cure = "Put a telescope on the bench and choose a place first."
+        raise OutOfRange("evening", "(nothing)", "a telescope and a place", cure)
+    return found

@@ -1,0 +1,1 @@
+"""Practice: what may be wrong with an instrument, so that hands learn to notice."""

@@ -1,0 +1,1 @@
+"""What is outside: the clock, and instruments that send readings, real ones or stand-ins."""

@@ -1,0 +1,71 @@
+"""The one clock: the real time, a moment held still, or an evening that runs at its own rate."""
+
+import time
+from collections.abc import Callable
+from dataclasses import dataclass
+from datetime import UTC, datetime, timedelta
+
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.sky.ephemeris import require_covered
+
+FASTEST_RATE = 3600.0  # an hour in a second; faster shows nothing
+Seconds = Callable[[], float]
+
+
+@dataclass(frozen=True)
+class Clock:
+    """The real time, or one that began at ``start_utc`` and goes ``rate`` times as fast.
+
+    A ``rate`` of 0 holds it still.  ``seconds`` is the counter it runs by.
+    """
+
+    start_utc: datetime | None = None
+    rate: float = 0.0
+    began_s: float = 0.0
+    seconds: Seconds = time.monotonic
+
+    def now_utc(self) -> datetime:
+        """Return the present moment in UTC, to the second."""
+        if self.start_utc is None:
+            return self.real_utc().replace(microsecond=0)
+        past_s = self.rate * (self.seconds() - self.began_s) if self.rate else 0.0
+        return self.start_utc + timedelta(seconds=round(past_s))
+
+    def real_utc(self) -> datetime:
+        """Return what a stopwatch reads: the real time, whatever evening is rehearsed."""
+        return datetime.now(UTC)
+
+    @property
+    def is_held(self) -> bool:
+        """Whether it stands still."""
+        return self.start_utc is not None and self.rate == 0
+
+    @property
+    def is_real(self) -> bool:
+        """Whether it shows the real time."""
+        return self.start_utc is None
+
+
+def parse_clock(text: str | None, seconds: Seconds = time.monotonic) -> Clock:
+    """Return the clock for ``--clock``.
+
+    None or ``now`` is the real time; a time with its offset is held; with ``@60`` behind it
+    it runs on from there, sixty times as fast.
+
+    Raises ``OutOfRange`` for text that is no such time, or one outside the ephemeris.
+    """
+    if text in (None, "now"):
+        return Clock()
+    moment_text, at, rate_text = str(text).partition("@")
+    allowed = "now, or a time such as 2027-02-13T17:10+01:00, or that with @60 to run"
+    try:
+        moment = datetime.fromisoformat(moment_text)
+        rate = float(rate_text) if at else 0.0
+    except ValueError as error:
+        raise OutOfRange("--clock", text, allowed, "Correct the time.") from error
+    if moment.tzinfo is None:
+        raise OutOfRange("--clock", text, allowed, "Add the offset from UTC.")
+    if not 0 <= rate <= FASTEST_RATE:
+        raise OutOfRange("--clock", rate_text, f"@0 to @{FASTEST_RATE:g}", "Choose another rate.")
+    require_covered(moment.astimezone(UTC), "--clock")
+    return Clock(moment.astimezone(UTC), rate, seconds(), seconds)

@@ -1,0 +1,1 @@
+"""The schema's steps, in the order they shipped; none is edited once it has."""
