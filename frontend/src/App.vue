@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import { onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppHeader from './shell/AppHeader.vue'
 import EveningRibbon from './shell/EveningRibbon.vue'
@@ -8,13 +8,14 @@ import KeyHelp from './shell/KeyHelp.vue'
 import NoteSheet from './shell/NoteSheet.vue'
 import StationRail from './shell/StationRail.vue'
 import SumDialog from './shell/SumDialog.vue'
-import { useDriftTimer } from './shell/driftTimer'
-import { useEvening } from './shell/evening'
+import { useDriftTimer } from '@/stores/driftTimer'
+import { useEvening } from '@/stores/evening'
+import { useEvents } from '@/stores/events'
 import { useKeys } from './shell/keys'
 import { useNotices } from './shell/notices'
-import { useNoting } from './shell/noting'
+import { useNoting } from '@/stores/noting'
 import { useRegime } from './shell/regime'
-import { useRungs } from './shell/rungs'
+import { useRungs } from '@/stores/rungs'
 import { STATIONS } from './shell/stations'
 
 const router = useRouter()
@@ -40,13 +41,12 @@ useKeys(key => {
   else if (key === '?') keysAreOpen.value = true
 })
 
-let stop: (() => void) | undefined
+const events = useEvents()
+events.start()
 onMounted(async () => {
   await evening.refresh()
-  stop = evening.follow()
+  await rungs.load()
 })
-onBeforeUnmount(() => stop?.())
-watch(() => evening.version, () => rungs.load())
 </script>
 
 <template>

@@ -56,6 +56,8 @@ def test_from_nothing_to_a_pole_in_the_south(empty_server, new_page):
     page.get_by_role("button", name="Star drift").click()
     expect(page.get_by_text("in the north, with one axis only")).to_be_visible()
     page.get_by_label("Drift to the north").fill("-3")
+    expect(told(page)).to_contain_text("Measure, then type both numbers.")
+    page.get_by_label("in", exact=True).fill("10")
     expect(told(page)).to_contain_text(
         re.compile(r"Turn the whole mount \d\.\d° counter-clockwise")
     )
@@ -88,6 +90,7 @@ def test_the_bench_by_keyboard_alone(fresh_demo, new_page):
     ring = page.get_by_role("application", name=re.compile("^Bearing"))
     for _ in range(6):
         ring.press("ArrowRight")
+    page.get_by_label("Distance").fill("800")
     told(page).get_by_role("button", name="Use this landmark").press("Enter")
     expect(step_state(page, "Sun guard")).to_contain_text("done 17:10")
     path.get_by_role("button", name="Finder").press("Enter")

@@ -67,6 +67,7 @@ def test_a_hand_pushed_mount_from_the_grass_to_the_nudge(fresh_demo, new_page):
     expect(page.get_by_text("First choose a safe landmark.")).to_be_visible()
     go_to(page, "Sun guard")
     click_at(page, BEARING, 0.62, 0.25, 1.0)
+    page.get_by_label("Distance").fill("0,8 km")  # a decimal comma, and another unit
     told(page).get_by_role("button", name="Use this landmark").click()
     go_to(page, "Finder")
     page.get_by_role("button", name="Six by thirty").click()
@@ -188,6 +189,7 @@ def test_the_sun_cannot_be_clicked_away(fresh_demo, new_page):
     expect(page.get_by_text("Never aim into the hatched part; it sets 17:45")).to_be_visible()
     go_to(page, "Sun guard")
     page.get_by_label("Bearing", exact=True).fill("240")
+    page.get_by_label("Distance").fill("800")
     expect(told(page)).to_contain_text("Refused: the Sun comes within 6° of it")
     expect(told(page)).to_contain_text("allowed from 17:45")
     expect(page.get_by_role("button", name="Use this landmark")).to_have_count(0)

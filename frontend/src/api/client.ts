@@ -4,14 +4,13 @@ type Schemas = components['schemas']
 export type Schema<Name extends keyof Schemas> = Schemas[Name]
 export type FieldProblem = Schema<'FieldProblem'>
 export type Problem = Schema<'Problem'>
+export type Topic = Schema<'Told'>['topic']
 
-const UNREACHABLE: Problem = {
-  type: 'about:blank',
-  title: 'No answer',
-  status: 0,
-  detail: 'The application does not answer. Start it again, then retry; nothing stored is lost.',
-  errors: [],
-}
+const nothingStored = (title: string, detail: string): Problem => ({ type: 'about:blank', title, status: 0, detail, errors: [], stored: null })
+const UNREACHABLE = nothingStored(
+  'No answer', 'The application does not answer. Start it again, then retry; nothing stored is lost.',
+)
+const BROKEN = nothingStored('Broken', 'Something went wrong in this page. Load it again; what is stored is kept.')
 
 /** What the server refused, with field, value, allowed range and cure for each finding. */
 export class Refusal extends Error {
@@ -36,18 +35,42 @@ export class Refusal extends Error {
     if (!errors?.length) return detail
     return errors.filter(error => !fields.some(field => isOf(error, field))).map(said).join(' ')
   }
+
+  /** What somebody else stored meanwhile, when that is why it was refused. */
+  get stored (): Record<string, unknown> | null {
+    return this.problem.stored ?? null
+  }
+}
+
+/** Whatever was thrown, as a refusal: the one place where that is decided. */
+export function asRefusal (error: unknown): Refusal {
+  return error instanceof Refusal ? error : new Refusal(BROKEN)
 }
 
 const isOf = (error: FieldProblem, field: string) => error.field === field || error.field.endsWith(`.${field}`)
 const UNITS = /_(mm|m|deg|arcmin|arcsec|percent|kg|g|c|s|days|years|minutes|utc|mpsas|id|in)$/
-function said (error: FieldProblem): string {
-  const part = error.field.split('.').filter(one => !/^\d+$/.test(one)).pop() ?? error.field
+/** A field of a message by the name people use. */
+export function fieldName (field: string): string {
+  const part = field.split('.').filter(one => !/^\d+$/.test(one)).pop() ?? field
   const name = part.replace(UNITS, '').replaceAll('_', ' ')
-  return error.detail.replace(`${error.field} is`, `${name.charAt(0).toUpperCase()}${name.slice(1)} is`)
+  return `${name.charAt(0).toUpperCase()}${name.slice(1)}`
+}
+function said (error: FieldProblem): string {
+  return error.detail.replace(`${error.field} is`, `${fieldName(error.field)} is`)
+}
+
+/** This page's own name, so that it is not told twice of what it changed itself. */
+export const PAGE = crypto.randomUUID?.() ?? String(Math.random())
+type Changed = (topic: Topic) => void
+type Counted = (number: number) => void
+const heard: { changed: Changed, told: Counted } = { changed: () => {}, told: () => {} }
+/** Say who wants to know what a call of this page changed, and how many changes had been told. */
+export function onAnswers (changed: Changed, told: Counted) {
+  Object.assign(heard, { changed, told })
 }
 
 interface CallOptions {
-  method?: 'GET' | 'POST' | 'PUT' | 'DELETE'
+  method?: 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
   json?: unknown
   /** A body sent as it is, such as a file. */
   csv?: Blob
@@ -56,7 +79,7 @@ interface CallOptions {
 /** Ask the server; rejects with a `Refusal` and nothing else. */
 export async function call<T> (path: string, options: CallOptions = {}): Promise<T> {
   const { method = 'GET', json, csv } = options
-  const headers: Record<string, string> = {}
+  const headers: Record<string, string> = { 'X-Page': PAGE }
   if (json !== undefined) headers['Content-Type'] = 'application/json'
   if (csv) headers['Content-Type'] = 'text/csv'
   let response: Response
@@ -66,12 +89,16 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   } catch {
     throw new Refusal(UNREACHABLE)
   }
+  heard.told(Number(response.headers.get('X-Told') ?? 0))
   if (!response.ok) throw new Refusal(await response.json().catch(() => UNREACHABLE))
-  return (response.status === 204 ? undefined : await response.json()) as T
+  const answer = (response.status === 204 ? undefined : await response.json()) as T
+  const changed = response.headers.get('X-Changed') as Topic | null
+  if (changed) heard.changed(changed)
+  return answer
 }
 
-/** The five verbs every kept kind of thing understands. */
-export function itemsAt<T extends { id?: number | null }> (path: string) {
+/** The five verbs every kept kind of thing understands; a change goes with the version it was read at. */
+export function itemsAt<T extends { id?: number | null, version?: number | null }> (path: string) {
   return {
     list: () => call<T[]>(path),
     add: (item: Partial<T>) => call<T>(path, { method: 'POST', json: { ...item, id: null } }),
@@ -80,4 +107,4 @@ export function itemsAt<T extends { id?: number | null }> (path: string) {
     restore: (id: number) => call<T>(`${path}/${id}/restore`, { method: 'POST' }),
   }
 }
-export type Items<T extends { id?: number | null }> = ReturnType<typeof itemsAt<T>>
+export type Items<T extends { id?: number | null, version?: number | null }> = ReturnType<typeof itemsAt<T>>

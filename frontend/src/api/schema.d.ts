@@ -539,6 +539,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Kinds
+         * @description Return the kinds of mount, finder and telescope there are, as the kit offers them.
+         */
+        get: operations["get_kinds_api_kit_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit/light-filters": {
         parameters: {
             query?: never;
@@ -712,6 +732,26 @@ export interface paths {
         put?: never;
         /** Restore Route */
         post: operations["restore_telescope"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/tubes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Tubes
+         * @description Return what a drawing of each telescope needs, guessed where nobody measured.
+         */
+        get: operations["get_tubes_api_kit_tubes_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1004,6 +1044,26 @@ export interface paths {
          */
         get: operations["get_sum_api_powers_sums__figure__get"];
         put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/powers/view": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change View
+         * @description Keep the rung one stands on, for its telescope, and the target one looks at.
+         */
+        put: operations["change_view_api_powers_view_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -1685,7 +1745,8 @@ export interface components {
          * Bench
          * @description Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
          *
-         *     ``room_c`` is taken for where the tube stood while nobody has said.
+         *     ``room_c`` is taken for where the tube stood while nobody has said; the vial for a usual one
+         *     while nobody has measured it.
          */
         Bench: {
             diagonal: components["schemas"]["Diagonal"] | null;
@@ -1723,6 +1784,10 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["Step"][];
             telescope: components["schemas"]["Telescope"];
+            /** Vial Is Measured */
+            vial_is_measured: boolean;
+            /** Vial Sensitivity Arcmin */
+            vial_sensitivity_arcmin: number;
             weather: components["schemas"]["Weather"];
         };
         /**
@@ -1815,10 +1880,14 @@ export interface components {
         /**
          * CaseAdvice
          * @description The best case, the best without amplifiers where any helped, and the picked one if any.
+         *
+         *     ``picked_words`` compares the picked one with the best; empty without one.
          */
         CaseAdvice: {
             best: components["schemas"]["Case"];
             picked: components["schemas"]["Case"] | null;
+            /** Picked Words */
+            picked_words: string;
             without_amplifiers: components["schemas"]["Case"] | null;
         };
         /**
@@ -1837,6 +1906,16 @@ export interface components {
             sure: boolean;
             /** Words */
             words: string;
+        };
+        /**
+         * Choice
+         * @description One kind: how it is written down, and how it is offered.
+         */
+        Choice: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: string;
         };
         /**
          * CoolAdvice
@@ -2535,6 +2614,18 @@ export interface components {
             rate_hz: number;
         };
         JsonValue: unknown;
+        /**
+         * Kinds
+         * @description The kinds that are rows of the core's tables.
+         */
+        Kinds: {
+            /** Finder */
+            finder: components["schemas"]["Choice"][];
+            /** Mount */
+            mount: components["schemas"]["Choice"][];
+            /** Telescope */
+            telescope: components["schemas"]["Choice"][];
+        };
         /**
          * Ladder
          * @description Everything the powers station shows for one telescope.
@@ -3940,7 +4031,7 @@ export interface components {
              * Topic
              * @enum {string}
              */
-            topic: "hello" | "clock" | "kit" | "evening" | "setup" | "plan" | "session" | "journal" | "instrument";
+            topic: "hello" | "clock" | "kit" | "evening" | "view" | "setup" | "plan" | "session" | "journal" | "instrument";
         };
         /**
          * Tonight
@@ -3958,6 +4049,20 @@ export interface components {
             /** Sights */
             sights: components["schemas"]["Sight"][];
             sun: components["schemas"]["SunWatch"];
+        };
+        /**
+         * TubeShape
+         * @description How long a telescope's tube is and where its eyepiece sits along it, from the front end.
+         */
+        TubeShape: {
+            /** Eyepiece From Front Mm */
+            eyepiece_from_front_mm: number;
+            /** Is Guessed */
+            is_guessed: boolean;
+            /** Length Mm */
+            length_mm: number;
+            /** Telescope Id */
+            telescope_id: number | null;
         };
         /**
          * Twins
@@ -4066,6 +4171,18 @@ export interface components {
             task: "battery" | "cleaning" | "collimation" | "inspection";
             /** Version */
             version?: number | null;
+        };
+        /**
+         * View
+         * @description What one looks at, and the rung one stands on; None stays as it is.
+         */
+        View: {
+            /** Rung Key */
+            rung_key?: string | null;
+            /** Target Key */
+            target_key?: string | null;
+            /** Telescope Id */
+            telescope_id?: number | null;
         };
         /**
          * Viewer
@@ -6301,6 +6418,53 @@ export interface operations {
             };
         };
     };
+    get_kinds_api_kit_kinds_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Kinds"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_all_light_filter: {
         parameters: {
             query?: never;
@@ -7058,6 +7222,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Telescope"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_tubes_api_kit_tubes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TubeShape"][];
                 };
             };
             /** @description Not found */
@@ -7909,6 +8120,55 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Sum"];
                 };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_view_api_powers_view_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["View"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not found */
             404: {

@@ -4,7 +4,7 @@ import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import { useWidth } from '@/shell/width'
 
-const props = defineProps<{ targets: readonly Schema<'Target'>[], sun: Schema<'SunWatch'> }>()
+const props = defineProps<{ sights: readonly Schema<'Sight'>[], sun: Schema<'SunWatch'> }>()
 const host = ref<HTMLElement | null>(null)
 const width = useWidth(host)
 const HEIGHT = 128
@@ -34,8 +34,8 @@ function withWords (places: readonly Place[]) {
   })
 }
 const up = computed(() => {
-  const places = props.targets.filter(target => target.altitude_deg > 0).map(target => ({
-    key: target.body as string, label: target.label, x: x.value(target.azimuth_deg), y: y(target.altitude_deg), sun: false,
+  const places = props.sights.filter(sight => sight.altitude_deg > 0).map(sight => ({
+    key: sight.target.key, label: sight.target.label, x: x.value(sight.azimuth_deg), y: y(sight.altitude_deg), sun: false,
   }))
   if (props.sun.is_up) places.push({ key: 'sun', label: 'Sun', x: x.value(props.sun.azimuth_deg), y: y(Math.max(0, props.sun.altitude_deg)), sun: true })
   return withWords(places)

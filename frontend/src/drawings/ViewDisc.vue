@@ -32,7 +32,7 @@ const words = computed(() => `${props.disc.words} North ${props.disc.north_deg.t
       <ellipse
         v-for="thing in disc.objects" :key="thing.label" :rx="Math.max(0.8, thing.major * R)" :ry="Math.max(0.8, thing.minor * R)"
         :transform="`translate(${thing.x * R} ${-thing.y * R}) rotate(${-thing.angle_deg})`"
-        :class="['thing', { cluster: /cluster|cloud|asterism/.test(thing.kind), target: thing.is_target }]" :style="{ fillOpacity: shine }"
+        :class="['thing', { cluster: thing.shape === 'cluster', target: thing.is_target }]" :style="{ fillOpacity: shine }"
       >
         <title>{{ thing.label }}, {{ thing.kind }}</title>
       </ellipse>

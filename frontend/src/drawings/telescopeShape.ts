@@ -1,4 +1,7 @@
+import type { Schema } from '@/api/client'
 import type { Finder, Telescope } from '@/api/items'
+
+type TubeShape = Schema<'TubeShape'>
 
 /** A side view in mm: the front end at x = 0, the optical axis at y = 0, up is negative. */
 export interface TelescopeShape {
@@ -11,14 +14,13 @@ export interface TelescopeShape {
 }
 
 const TUBE_WALL = 1.14 // outer tube over aperture
-const FOLDED = 0.28 // tube over focal length of a folded design, where the tube was not measured
 const FOCUSER_MM = 32 // half the width of a drawn focuser
-const FINDER_LENGTH_MM = { straight: 190, right_angle: 170, right_angle_correct: 170, dot: 95, ring: 60 }
-const FINDER_HALF_MM = { straight: 19, right_angle: 19, right_angle_correct: 19, dot: 15, ring: 22 }
+const FINDER_LENGTH_MM: Record<string, number> = { straight: 190, right_angle: 170, right_angle_correct: 170, dot: 95, ring: 60 }
+const FINDER_HALF_MM: Record<string, number> = { straight: 19, right_angle: 19, right_angle_correct: 19, dot: 15, ring: 22 }
 
 /** Outlines of a telescope: lengths and places come from its numbers, where they are known. */
-export function telescopeShape (telescope: Telescope, finders: readonly Finder[]): TelescopeShape {
-  const tube = tubeShape(telescope)
+export function telescopeShape (telescope: Telescope, along: TubeShape, finders: readonly Finder[]): TelescopeShape {
+  const tube = tubeShape(telescope, along)
   const mounted = finders.map(finder => finderOutline(finder, telescope, tube.eyepiece_mm))
   const highest = Math.max(tube.above_mm, ...mounted.map(one => one.above_mm))
   return {
@@ -40,11 +42,11 @@ interface Tube {
   outlines: string[]
 }
 
-function tubeShape (telescope: Telescope): Tube {
-  const { aperture_mm, focal_length_mm, design, tube_length_mm } = telescope
+function tubeShape (telescope: Telescope, along: TubeShape): Tube {
+  const { aperture_mm, design } = telescope
+  const whole = along.length_mm
   const half = aperture_mm * TUBE_WALL / 2
   if (design === 'refractor') {
-    const whole = tube_length_mm ?? focal_length_mm * 1.03
     const shield = Math.min(aperture_mm * 1.4, whole * 0.3)
     const thin = half * 0.62
     return {
@@ -58,8 +60,7 @@ function tubeShape (telescope: Telescope): Tube {
     }
   }
   if (design === 'newtonian') {
-    const whole = tube_length_mm ?? focal_length_mm * 0.96
-    const at = Math.max(aperture_mm * 0.55, whole - focal_length_mm + aperture_mm * 0.95)
+    const at = along.eyepiece_from_front_mm
     return {
       length_mm: whole, above_mm: half + 80, below_mm: half, eyepiece_mm: at,
       outlines: [
@@ -69,7 +70,6 @@ function tubeShape (telescope: Telescope): Tube {
       ],
     }
   }
-  const whole = tube_length_mm ?? Math.max(focal_length_mm * FOLDED, aperture_mm * 1.6)
   return {
     length_mm: whole + 75, above_mm: half, below_mm: half, eyepiece_mm: whole,
     outlines: [
@@ -81,8 +81,8 @@ function tubeShape (telescope: Telescope): Tube {
 }
 
 function finderOutline (finder: Finder, telescope: Telescope, eyepiece_mm: number) {
-  const length = FINDER_LENGTH_MM[finder.kind ?? 'straight']
-  const half = FINDER_HALF_MM[finder.kind ?? 'straight']
+  const length = FINDER_LENGTH_MM[finder.kind ?? ''] ?? 150
+  const half = FINDER_HALF_MM[finder.kind ?? ''] ?? 19
   const turn = (finder.clock_hour ?? 12) / 12 * 2 * Math.PI
   const height = (finder.offset_mm ?? 100) * Math.cos(turn)
   const ahead = telescope.design === 'newtonian' ? eyepiece_mm + FOCUSER_MM + 40 : eyepiece_mm * 0.62

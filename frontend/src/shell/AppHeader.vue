@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { minutesSeconds } from './time'
-import { useDriftTimer } from './driftTimer'
-import { useEvening } from './evening'
+import { useDriftTimer } from '@/stores/driftTimer'
+import { useEvening } from '@/stores/evening'
 import { eveningWords } from './eveningWords'
 import { REGIME_WORDS, useRegime } from './regime'
 

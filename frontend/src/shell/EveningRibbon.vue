@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
 import { computed, ref } from 'vue'
-import { useEvening } from './evening'
+import { useEvening } from '@/stores/evening'
 import { moonWords } from './eveningWords'
 import { clockTime } from './time'
 import { useWidth } from './width'

@@ -1,25 +1,28 @@
 <script setup lang="ts">
-import { ref, shallowRef, watch } from 'vue'
-import type { Refusal } from '@/api/client'
-import { observers, sites, telescopes, type Observer, type Site, type Telescope } from '@/api/items'
+import { computed, ref, watch } from 'vue'
+import { observers, sites, telescopes } from '@/api/items'
 import PickOrAdd from './PickOrAdd.vue'
 import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
-import { useEvening, type EveningChoice } from './evening'
+import { useEvening, type EveningChoice } from '@/stores/evening'
 import type { Field } from './fields'
+import { useAsked, useAttempt } from './useAsked'
 
 const isOpen = defineModel<boolean>({ required: true })
 const store = useEvening()
-const refusal = ref<Refusal | null>(null)
+const { refusal, attempt } = useAttempt()
 const date = ref('')
 /** What there is to choose from, read whole before the first of it is shown. */
-const stored = shallowRef<{ sites: Site[], observers: Observer[], telescopes: Telescope[] } | null>(null)
+const { answer: stored, refusal: unread, load } = useAsked(async () => {
+  const [places, people, tubes] = await Promise.all([sites.list(), observers.list(), telescopes.list()])
+  return { sites: places, observers: people, telescopes: tubes }
+})
 
 const SITE_FIELDS: readonly Field[] = [
   { key: 'name', label: 'Name of the place' },
   { key: 'latitude_deg', label: 'Latitude', unit: '°', hint: 'North positive, south negative, as 48.7' },
   { key: 'longitude_deg', label: 'Longitude', unit: '°', hint: 'East positive, west negative, as 8.1' },
-  { key: 'elevation_m', label: 'Elevation', unit: 'm', optional: true },
+  { key: 'elevation_m', label: 'Elevation', unit: 'm', measure: 'ground', optional: true },
   { key: 'zone', label: 'Time zone', hint: 'Such as Europe/Berlin' },
   { key: 'dark_sky_class', label: 'Dark-sky class (if known)', unit: '1–9', hint: '1 is the darkest place, 9 an inner city.' },
   { key: 'sky_mpsas', label: 'Meter reading (if any)', unit: 'mag/″²' },
@@ -36,7 +39,7 @@ const OBSERVER_FIELDS: readonly Field[] = [
     ],
   },
   { key: 'sight_diopters', label: 'Sight (if known)', unit: 'dpt', hint: 'Negative for short sight.' },
-  { key: 'eye_height_mm', label: 'Eye height (if known)', unit: 'mm' },
+  { key: 'eye_height_mm', label: 'Eye height (if known)', unit: 'mm', measure: 'hand' },
 ]
 const SCHOOLS = [
   { value: 'detail', title: '1 mm: all detail is visible by there' },
@@ -44,6 +47,9 @@ const SCHOOLS = [
   { value: 'steady', title: '0.5 mm: planets and doubles, steady air' },
 ]
 const STEADY = ['boiling', 'restless', 'usual', 'calm', 'rock steady']
+const LENGTHS = [{ value: 'metric', title: 'Metres, centimetres, millimetres' }, { value: 'inch', title: 'Feet and inches' }]
+const TEMPERATURES = [{ value: 'celsius', title: 'Degrees Celsius' }, { value: 'fahrenheit', title: 'Degrees Fahrenheit' }]
+const steadiness = computed(() => store.evening?.choice.steadiness ?? null)
 const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
 
 watch(isOpen, async now => {
@@ -51,21 +57,9 @@ watch(isOpen, async now => {
   refusal.value = null
   date.value = store.evening?.choice.date ?? ''
   stored.value = null
-  try {
-    const [places, people, tubes] = await Promise.all([sites.list(), observers.list(), telescopes.list()])
-    stored.value = { sites: places, observers: people, telescopes: tubes }
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
+  await load()
 })
-async function choose (change: Partial<EveningChoice>) {
-  try {
-    await store.choose(change)
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
-}
+const choose = (change: Partial<EveningChoice>) => attempt(() => store.choose(change))
 function shiftDate (days: number) {
   const from = store.evening?.night?.date ?? date.value
   const next = new Date(`${from}T12:00:00Z`)
@@ -100,8 +94,8 @@ function shiftDate (days: number) {
         @update:model-value="choose({ observer_id: $event })"
       />
       <fieldset v-if="store.evening" class="part">
-        <legend>Expected steadiness: {{ STEADY[(store.evening.choice.steadiness ?? 3) - 1] }}</legend>
-        <v-btn-toggle :model-value="store.evening.choice.steadiness" mandatory divided variant="outlined" @update:model-value="choose({ steadiness: $event })">
+        <legend>Steadiness of this evening's air: {{ steadiness ? STEADY[steadiness - 1] : 'not judged yet' }}</legend>
+        <v-btn-toggle :model-value="steadiness" divided variant="outlined" @update:model-value="choose({ steadiness: $event ?? null })">
           <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY[n - 1]}`">{{ n }}</v-btn>
         </v-btn-toggle>
       </fieldset>
@@ -109,15 +103,20 @@ function shiftDate (days: number) {
         v-if="store.evening" label="Highest power by exit pupil" :model-value="store.evening.choice.school" :items="SCHOOLS"
         @update:model-value="choose({ school: $event })"
       />
+      <div v-if="store.evening" class="units">
+        <v-select label="Lengths" :model-value="store.evening.choice.length_unit" :items="LENGTHS" @update:model-value="choose({ length_unit: $event })" />
+        <v-select label="Temperatures" :model-value="store.evening.choice.temperature_unit" :items="TEMPERATURES" @update:model-value="choose({ temperature_unit: $event })" />
+      </div>
     </template>
-    <v-progress-linear v-else-if="!refusal" indeterminate color="primary" aria-label="Reading places and people" />
-    <RefusalLine :refusal="refusal" :beside="['date']" />
+    <v-progress-linear v-else-if="!unread" indeterminate color="primary" aria-label="Reading places and people" />
+    <RefusalLine :refusal="refusal ?? unread" :beside="['date']" />
   </SideSheet>
 </template>
 
 <style scoped>
 .part { border: 0; padding: 0; margin: 0; display: grid; gap: 8px; }
 legend { font-weight: 700; padding-bottom: 6px; }
+.units { display: grid; gap: 16px; }
 .date { display: flex; gap: 8px; align-items: start; }
 .date .v-btn { min-width: 48px; }
 </style>

@@ -1,86 +1,111 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
-import type { Refusal } from '@/api/client'
-import { observations } from '@/api/items'
+import { computed } from 'vue'
+import { observations, type Observation } from '@/api/items'
+import { useEvening } from '@/stores/evening'
+import { useNoting } from '@/stores/noting'
+import { useRungs } from '@/stores/rungs'
+import ChangedMeanwhile from './ChangedMeanwhile.vue'
+import DraftLine from './DraftLine.vue'
 import FieldForm from './FieldForm.vue'
 import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
-import { asTyped, type Field } from './fields'
+import { asText, type Field } from './fields'
 import { useNotices } from './notices'
-import { useNoting, type Draft } from './noting'
-import { fromLocalStamp } from './time'
+import { fromLocalStamp, localStamp } from './time'
+import { useAttempt } from './useAsked'
+import { useItemForm } from './useItemForm'
 
 const noting = useNoting()
+const evening = useEvening()
+const rungs = useRungs()
 const notices = useNotices()
-const refusal = ref<Refusal | null>(null)
-const isSaving = ref(false)
 const BEFORE: readonly Field[] = [
   { key: 'object_name', label: 'What did you see?' },
-  { key: 'stamp', label: 'When (time of the place)', hint: 'Year-month-dayThour:minute.' },
   { key: 'telescope_name', label: 'Telescope', optional: true },
   { key: 'glass', label: 'Rung', optional: true },
   { key: 'magnification', label: 'Power', unit: '×' },
 ]
+const STAMP: Field = { key: 'stamp', label: 'When (time of the place)', hint: 'Year-month-dayThour:minute.' }
+const SHOWN_FIELDS = [BEFORE[0]!, STAMP, ...BEFORE.slice(1)]
 /** Fields that show what is wrong with them beside themselves. */
-const SHOWN = [...BEFORE.map(field => field.key), 'observed_at_utc', 'words']
+const SHOWN = [...SHOWN_FIELDS.map(field => field.key), 'observed_at_utc', 'words']
 const STEADY_WORDS = ['boiling', 'restless', 'usual', 'calm', 'rock steady']
-const title = computed(() => noting.draft?.id ? 'Change an observation' : 'Note an observation')
-watch(() => noting.draft === null, () => { refusal.value = null })
 
-async function save () {
-  const draft = noting.draft
-  if (!draft) return
-  isSaving.value = true
-  const { stamp, id, zone, steadiness, words, site_name } = draft
-  const typed = asTyped(BEFORE.filter(field => field.key !== 'stamp'), { ...draft })
-  const item = { ...typed, observed_at_utc: fromLocalStamp(stamp, zone), zone, steadiness, words, site_name }
-  try {
-    await (id === null ? observations.add(item) : observations.change(id, item))
-    noting.draft = null
-    noting.version++
-    notices.say(id === null ? 'Noted.' : 'Changed.')
-  } catch (error) {
-    refusal.value = error as Refusal
-  } finally {
-    isSaving.value = false
-  }
+const form = useItemForm<Observation>({
+  of: () => noting.opened && evening.evening ? 'observation' : null,
+  fields: BEFORE,
+  item: () => noting.opened?.item ?? null,
+  fresh () {
+    const { evening: now, zone } = evening
+    const rung = rungs.selected
+    return {
+      stamp: localStamp(now?.now_utc ?? new Date().toISOString(), zone), zone, object_name: noting.target,
+      telescope_name: now?.telescope?.name ?? '', glass: rung?.label ?? '', magnification: rung ? rung.magnification.toFixed(2) : '',
+      steadiness: now?.choice.steadiness ?? null, words: '', site_name: now?.site?.name ?? '',
+    }
+  },
+  shown: one => ({
+    ...asText(BEFORE, one), stamp: localStamp(one.observed_at_utc, one.zone ?? 'UTC'), zone: one.zone ?? 'UTC',
+    steadiness: one.steadiness ?? null, words: one.words ?? '', site_name: one.site_name ?? '',
+  }),
+  besides: ({ stamp, zone, steadiness, words, site_name }) => ({
+    observed_at_utc: fromLocalStamp(String(stamp), String(zone)), zone, steadiness, words, site_name,
+  }),
+  store: (id, item) => id === null ? observations.add(item as Partial<Observation>) : observations.change(id, item as Partial<Observation>),
+})
+const { values, isDraft, refusal, isSaving, differences } = form
+const removing = useAttempt()
+const id = computed(() => noting.opened?.item?.id ?? null)
+const title = computed(() => id.value ? 'Change an observation' : 'Note an observation')
+const steadiness = computed(() => values.value.steadiness as number | null)
+function set (key: string, value: unknown) {
+  values.value = { ...values.value, [key]: value }
+}
+
+async function closeWith (saving: Promise<Observation | undefined>) {
+  const isNew = id.value === null
+  if (!await saving) return
+  noting.close()
+  notices.say(isNew ? 'Noted.' : 'Changed.')
 }
 async function remove () {
-  const id = noting.draft?.id
-  if (!id) return
-  try {
-    await observations.remove(id)
-  } catch (error) {
-    refusal.value = error as Refusal
-    return
-  }
-  noting.draft = null
-  noting.version++
-  notices.say('The observation is out of the journal.', async () => {
-    await observations.restore(id)
-    noting.version++
-  })
+  const gone = id.value
+  if (!gone) return
+  await removing.attempt(() => observations.remove(gone))
+  if (removing.refusal.value) return
+  form.startOver()
+  noting.close()
+  notices.say('The observation is out of the journal.', () => observations.restore(gone))
+}
+function discard () {
+  form.startOver()
+  noting.close()
 }
 </script>
 
 <template>
-  <SideSheet :model-value="noting.draft !== null" :title="title" @update:model-value="noting.draft = null">
-    <form v-if="noting.draft" id="note-form" class="form" novalidate @submit.prevent="save">
-      <FieldForm :model-value="{ ...noting.draft }" :fields="BEFORE" :refusal="refusal" @update:model-value="noting.draft = $event as unknown as Draft" />
+  <SideSheet :model-value="noting.opened !== null" :title="title" @update:model-value="noting.close()">
+    <form v-if="noting.opened && evening.evening" id="note-form" class="form" novalidate @submit.prevent="closeWith(form.save())">
+      <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
+      <FieldForm v-model="values" :fields="SHOWN_FIELDS" :refusal="refusal" />
       <p v-if="refusal?.for('observed_at_utc')" class="small" role="alert">{{ refusal.for('observed_at_utc') }}</p>
       <fieldset class="steady">
-        <legend>Steadiness of the air: {{ noting.draft.steadiness ? STEADY_WORDS[noting.draft.steadiness - 1] : 'not said' }}</legend>
-        <v-btn-toggle v-model="noting.draft.steadiness" divided variant="outlined">
+        <legend>Steadiness of the air: {{ steadiness ? STEADY_WORDS[steadiness - 1] : 'not said' }}</legend>
+        <v-btn-toggle :model-value="steadiness" divided variant="outlined" @update:model-value="set('steadiness', $event ?? null)">
           <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY_WORDS[n - 1]}`">{{ n }}</v-btn>
         </v-btn-toggle>
       </fieldset>
-      <v-textarea v-model="noting.draft.words" label="In your own words" rows="5" auto-grow :error-messages="refusal?.for('words')" />
+      <v-textarea
+        :model-value="values.words as string" label="In your own words" rows="5" auto-grow :error-messages="refusal?.for('words')"
+        @update:model-value="set('words', $event)"
+      />
     </form>
-    <RefusalLine :refusal="refusal" :beside="SHOWN" />
+    <ChangedMeanwhile :differences="differences" @mine="closeWith(form.keepMine())" @theirs="form.takeTheirs()" />
+    <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value" :beside="SHOWN" />
     <template #actions>
       <v-btn type="submit" form="note-form" color="primary" variant="flat" :loading="isSaving">Save</v-btn>
-      <v-btn v-if="noting.draft?.id" @click="remove">Delete</v-btn>
-      <v-btn variant="text" @click="noting.draft = null">Discard</v-btn>
+      <v-btn v-if="id" @click="remove">Delete</v-btn>
+      <v-btn variant="text" @click="discard">Discard</v-btn>
     </template>
   </SideSheet>
 </template>

@@ -1,10 +1,14 @@
-<script setup lang="ts" generic="T extends { id?: number | null, name: string }">
-import { ref, shallowRef, type Ref } from 'vue'
-import type { Items, Refusal } from '@/api/client'
+<script setup lang="ts" generic="T extends { id?: number | null, version?: number | null, name: string }">
+import { computed, ref, shallowRef, type Ref } from 'vue'
+import type { Items } from '@/api/client'
+import ChangedMeanwhile from './ChangedMeanwhile.vue'
+import DraftLine from './DraftLine.vue'
 import FieldForm from './FieldForm.vue'
 import RefusalLine from './RefusalLine.vue'
-import { asText, asTyped, type Field } from './fields'
+import type { Field } from './fields'
 import { useNotices } from './notices'
+import { useAttempt } from './useAsked'
+import { useItemForm } from './useItemForm'
 
 const props = defineProps<{
   label: string
@@ -19,40 +23,39 @@ const props = defineProps<{
 const chosenId = defineModel<number | null>({ required: true })
 const notices = useNotices()
 const all = shallowRef(props.stored) as Ref<readonly T[]>
-const editing = ref<{ id: number | null } | null>(null)
-const values = ref<Record<string, unknown>>({})
-const refusal = ref<Refusal | null>(null)
+/** What the form is open for: something stored, or something new. */
+const editing = ref(null) as Ref<{ item: T | null } | null>
+const isNew = computed(() => !editing.value?.item)
+const form = useItemForm<T>({
+  of: () => editing.value && `evening.${props.one}`,
+  fields: () => props.fields,
+  item: () => editing.value?.item ?? null,
+  fresh: () => ({ ...props.fresh }),
+  store: (id, item) => id === null ? props.items.add(item as Partial<T>) : props.items.change(id, item as Partial<T>),
+})
+const { values, isDraft, refusal, differences } = form
+const removing = useAttempt()
 
 async function load () {
   all.value = await props.items.list()
 }
 function begin (item: T | null) {
-  refusal.value = null
-  editing.value = { id: item?.id ?? null }
-  values.value = item ? asText(props.fields, item) : { ...props.fresh }
+  removing.refusal.value = null
+  editing.value = { item }
 }
-async function save () {
-  if (!editing.value) return
-  const typed = asTyped(props.fields, values.value) as Partial<T>
-  try {
-    const { id } = editing.value
-    const stored = id === null ? await props.items.add(typed) : await props.items.change(id, typed)
-    await load()
-    editing.value = null
-    chosenId.value = stored.id ?? null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
+async function closeWith (saving: Promise<T | undefined>) {
+  const stored = await saving
+  if (!stored) return
+  editing.value = null
+  chosenId.value = stored.id ?? null
+  await removing.attempt(load)
 }
 async function remove () {
-  const id = editing.value?.id
+  const id = editing.value?.item?.id
   if (!id) return
-  try {
-    await props.items.remove(id)
-  } catch (error) {
-    refusal.value = error as Refusal
-    return
-  }
+  await removing.attempt(() => props.items.remove(id))
+  if (removing.refusal.value) return
+  form.startOver()
   editing.value = null
   if (chosenId.value === id) chosenId.value = null
   await load()
@@ -74,13 +77,15 @@ if (!all.value.length && props.one === 'place') begin(null)
         <button type="button" class="edit" :aria-label="`Change ${item.name}`" @click="begin(item)">change</button>
       </span>
     </div>
-    <form v-if="editing" class="form" novalidate @submit.prevent="save">
+    <form v-if="editing" class="form" novalidate @submit.prevent="closeWith(form.save())">
+      <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
       <FieldForm v-model="values" :fields="fields" :refusal="refusal" />
-      <RefusalLine :refusal="refusal" :beside="fields.map(field => field.key)" />
+      <ChangedMeanwhile :differences="differences" @mine="closeWith(form.keepMine())" @theirs="form.takeTheirs()" />
+      <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value" :beside="fields.map(field => field.key)" />
       <div class="buttons">
         <v-btn type="submit" color="primary" variant="flat">Save {{ one }}</v-btn>
-        <v-btn v-if="editing.id !== null" @click="remove">Delete</v-btn>
-        <v-btn variant="text" @click="editing = null">Cancel</v-btn>
+        <v-btn v-if="!isNew" @click="remove">Delete</v-btn>
+        <v-btn variant="text" @click="form.startOver(); editing = null">Cancel</v-btn>
       </div>
     </form>
     <button v-else type="button" class="link-button" @click="begin(null)">Add a {{ one }}</button>

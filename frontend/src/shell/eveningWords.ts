@@ -1,4 +1,4 @@
-import type { Evening } from './evening'
+import type { Evening } from '@/stores/evening'
 import { clockTime, dayWords } from './time'
 
 /** The evening in one line: day, place, dark window, Moon. Null without a place. */

@@ -1,3 +1,5 @@
+import type { Measure } from '@/stores/units'
+
 /** One field of a form: what it is called, in which unit, and what may help. No limits here: the server knows them. */
 export interface Field {
   key: string
@@ -6,6 +8,10 @@ export interface Field {
   hint?: string
   options?: readonly { title: string, value: string | number }[]
   flag?: boolean
+  /** What it measures, where people may wish another unit. */
+  measure?: Measure
+  /** The options are the kinds the server knows of. */
+  kinds?: 'mount' | 'finder' | 'telescope'
   /** The options are the owned things of this kind, or none of them. */
   from?: 'mount' | 'diagonal' | 'telescope'
   /** Asked for only when somebody wants to say more. */
@@ -27,9 +33,9 @@ export function asTyped (fields: readonly Field[], values: Record<string, unknow
 /** A stored item as the texts of a form. */
 export function asText (fields: readonly Field[], item: object): Record<string, unknown> {
   const values = item as Record<string, unknown>
-  return Object.fromEntries(fields.map(({ key, flag, options, from }) => {
+  return Object.fromEntries(fields.map(({ key, flag, options, from, kinds }) => {
     const value = values[key]
-    if (flag || options || from) return [key, value]
+    if (flag || options || from || kinds) return [key, value]
     return [key, value === null || value === undefined ? '' : String(value)]
   }))
 }

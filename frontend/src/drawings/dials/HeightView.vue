@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schema } from '@/api/client'
+import { useUnits } from '@/stores/units'
 
 /** From the side: the span of the eyepiece over the ground, the pivot, and the people. */
 const props = defineProps<{ advice: Schema<'StandAdvice'> }>()
+const units = useUnits()
 const emit = defineEmits<{ pivot: [mm: number] }>()
 const GROUND = 300
 const WIDTH = 620
@@ -23,14 +25,14 @@ function onKey (event: KeyboardEvent) {
 <template>
   <svg :viewBox="`0 0 ${WIDTH} 330`" class="heights" role="slider" tabindex="0" aria-label="Height of the pivot, up and down by the arrow keys" :aria-valuenow="Math.round(advice.pivot_height_mm)" @keydown="onKey">
     <line x1="0" :x2="WIDTH" :y1="GROUND" :y2="GROUND" class="ground" />
-    <g v-for="mark in marks" :key="mark"><line x1="44" :x2="WIDTH" :y1="y(mark)" :y2="y(mark)" class="grid" /><text x="40" :y="y(mark) + 4" text-anchor="end" class="figures mark">{{ mark / 10 }}</text></g>
-    <text x="40" :y="GROUND + 18" text-anchor="end" class="mark">cm</text>
+    <g v-for="mark in marks" :key="mark"><line x1="44" :x2="WIDTH" :y1="y(mark)" :y2="y(mark)" class="grid" /><text x="40" :y="y(mark) + 4" text-anchor="end" class="figures mark">{{ units.height(mark) }}</text></g>
+    <text x="40" :y="GROUND + 18" text-anchor="end" class="mark">{{ units.heightUnit }}</text>
     <rect x="60" :width="WIDTH - 70" :y="y(advice.eyepiece_high_mm)" :height="Math.max(3, y(advice.eyepiece_low_mm) - y(advice.eyepiece_high_mm))" class="span" />
-    <text x="66" :y="y(advice.eyepiece_high_mm) - 6" class="word">eyepiece to {{ (advice.eyepiece_high_mm / 10).toFixed(0) }}</text>
-    <text x="66" :y="y(advice.eyepiece_low_mm) + 17" class="word">from {{ (advice.eyepiece_low_mm / 10).toFixed(0) }}</text>
+    <text x="66" :y="y(advice.eyepiece_high_mm) - 6" class="word">eyepiece to {{ units.height(advice.eyepiece_high_mm) }}</text>
+    <text x="66" :y="y(advice.eyepiece_low_mm) + 17" class="word">from {{ units.height(advice.eyepiece_low_mm) }}</text>
     <path :d="`M210 ${y(advice.pivot_height_mm)}L168 ${GROUND}M210 ${y(advice.pivot_height_mm)}L252 ${GROUND}M210 ${y(advice.pivot_height_mm)}V${GROUND}`" class="legs" />
     <circle cx="210" :cy="y(advice.pivot_height_mm)" r="9" class="pivot" />
-    <text x="226" :y="y(advice.pivot_height_mm) + 5" class="word strong">pivot {{ (advice.pivot_height_mm / 10).toFixed(0) }}</text>
+    <text x="226" :y="y(advice.pivot_height_mm) + 5" class="word strong">pivot {{ units.height(advice.pivot_height_mm) }}</text>
     <g v-for="one in people" :key="one.name">
       <rect v-if="one.seat_low_mm !== null && one.seat_high_mm !== null" :x="one.x - 24" width="48" :y="y(one.seat_high_mm)" :height="Math.max(4, y(one.seat_low_mm) - y(one.seat_high_mm))" class="seat" />
       <path :d="`M${one.x} ${y(one.eye_height_mm * 0.93)}V${y(one.eye_height_mm * 0.5)}L${one.x - 12} ${GROUND}M${one.x} ${y(one.eye_height_mm * 0.5)}L${one.x + 12} ${GROUND}M${one.x - 18} ${y(one.eye_height_mm * 0.62)}L${one.x} ${y(one.eye_height_mm * 0.84)}L${one.x + 18} ${y(one.eye_height_mm * 0.62)}`" :class="['body', { warns: one.warns }]" />

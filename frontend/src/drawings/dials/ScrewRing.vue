@@ -6,11 +6,9 @@ import { onDial } from './compass'
 /** The finder's ring seen from behind: which screw out, which in. */
 const props = defineProps<{ screws: readonly Schema<'ScrewTurn'>[] }>()
 const R = 46
-const LEAST = 0.06
 const shown = computed(() => props.screws.map(screw => ({
   ...screw,
   ...onDial(screw.hour * 30, 1),
-  words: Math.abs(screw.turns_out) < LEAST ? 'leave' : `${Math.abs(screw.turns_out).toFixed(screw.turns_out > 9.95 ? 0 : 1)} ${screw.turns_out > 0 ? 'out' : 'in'}`,
 })))
 </script>
 
@@ -18,7 +16,7 @@ const shown = computed(() => props.screws.map(screw => ({
   <svg viewBox="-124 -104 248 208" class="ring" role="img" :aria-label="`Screws seen from behind: ${shown.map(one => `${one.hour} o'clock ${one.words}`).join(', ')}`">
     <circle :r="R" class="outer" /><circle r="22" class="tube" />
     <g v-for="screw in shown" :key="screw.hour">
-      <line :x1="screw.x * 24" :y1="screw.y * 24" :x2="screw.x * 60" :y2="screw.y * 60" :class="['screw', { out: screw.turns_out > LEAST, in: screw.turns_out < -LEAST }]" />
+      <line :x1="screw.x * 24" :y1="screw.y * 24" :x2="screw.x * 60" :y2="screw.y * 60" :class="['screw', { out: screw.way === 'out', in: screw.way === 'in' }]" />
       <text :x="screw.x * 88" :y="screw.y * 78 - 6 + (screw.y < -0.5 ? -6 : 4)" text-anchor="middle" class="hour">{{ screw.hour }} h</text>
       <text :x="screw.x * 88" :y="screw.y * 78 + 9 + (screw.y < -0.5 ? -6 : 4)" text-anchor="middle" class="figures turns">{{ screw.words }}</text>
     </g>

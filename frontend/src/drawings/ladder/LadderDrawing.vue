@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { scaleLog } from 'd3-scale'
 import { computed, ref } from 'vue'
-import type { Ladder } from '@/shell/rungs'
+import type { Ladder } from '@/stores/rungs'
 import { useSize } from '@/shell/width'
 import { spreadLabels } from './spread'
 

@@ -1,14 +1,13 @@
 <script setup lang="ts">
-import { computed, onMounted, shallowRef, watch } from 'vue'
+import { computed, onMounted } from 'vue'
 import { observations, type Observation } from '@/api/items'
-import type { Refusal } from '@/api/client'
-import { useNoting } from '@/shell/noting'
+import { useAsked } from '@/shell/useAsked'
+import { useNoting } from '@/stores/noting'
 import { clockTime, dateWords } from '@/shell/time'
 
 defineEmits<{ evening: [] }>()
 const noting = useNoting()
-const all = shallowRef<Observation[] | null>(null)
-const refusal = shallowRef<Refusal | null>(null)
+const { answer: all, refusal, load } = useAsked(() => observations.list(), ['journal'])
 const days = computed(() => {
   const found = new Map<string, Observation[]>()
   for (const one of all.value ?? []) {
@@ -17,16 +16,7 @@ const days = computed(() => {
   }
   return [...found].map(([day, list]) => ({ day, list }))
 })
-async function load () {
-  try {
-    all.value = await observations.list()
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
-}
 onMounted(load)
-watch(() => noting.version, load)
 </script>
 
 <template>

@@ -1,10 +1,11 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
-import { call, Refusal, type Schema } from '@/api/client'
+import { computed, watch } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { useAsked } from '@/shell/useAsked'
 
 const isOpen = defineModel<boolean>({ required: true })
-const ladders = ref<Schema<'Ladder'>[]>([])
-const refusal = ref<Refusal | null>(null)
+const { answer, refusal, load } = useAsked(() => call<Schema<'Ladder'>[]>('/powers/ladders'))
+const ladders = computed(() => answer.value ?? [])
 /** The rungs of a ladder gathered by the adapters they go through. */
 function ways (ladder: Schema<'Ladder'>) {
   const found = new Map<string, string[]>()
@@ -14,15 +15,7 @@ function ways (ladder: Schema<'Ladder'>) {
   }
   return [...found].map(([through, labels]) => ({ through, labels }))
 }
-watch(isOpen, async now => {
-  if (!now) return
-  try {
-    ladders.value = await call<Schema<'Ladder'>[]>('/powers/ladders')
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
-})
+watch(isOpen, now => { if (now) void load() })
 </script>
 
 <template>

@@ -1,38 +1,25 @@
 <script setup lang="ts">
-import { ref } from 'vue'
-import { call, Refusal, type Schema } from '@/api/client'
-import { useKit } from './kitStore'
+import { computed, ref } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { useAttempt } from '@/shell/useAsked'
 
 type Report = Schema<'ImportReport'>
 const isOpen = defineModel<boolean>({ required: true })
-const kit = useKit()
 const report = ref<Report | null>(null)
-const refusal = ref<Refusal | null>(null)
+const { refusal, isBusy, attempt } = useAttempt()
 const file = ref<File | null>(null)
-const isBusy = ref(false)
+const type = computed(() => file.value?.name.endsWith('.json') ? 'json' : 'csv')
 const OUTCOMES = { new: 'will be added', changed: 'will replace the one you have', same: 'is the same already', refused: 'is refused' }
 
 async function send (path: string) {
-  if (!file.value) return
-  isBusy.value = true
-  refusal.value = null
-  try {
-    report.value = await call<Report>(`${path}?file_type=${file.value.name.endsWith('.json') ? 'json' : 'csv'}`, { method: 'POST', csv: file.value })
-  } catch (error) {
-    report.value = null
-    refusal.value = error as Refusal
-  } finally {
-    isBusy.value = false
-  }
+  const csv = file.value
+  if (csv) report.value = await attempt(() => call<Report>(`${path}?file_type=${type.value}`, { method: 'POST', csv })) ?? null
 }
 async function choose (event: Event) {
   file.value = (event.target as HTMLInputElement).files?.[0] ?? null
   await send('/kit/import-preview')
 }
-async function apply () {
-  await send('/kit/import')
-  if (report.value?.applied) await kit.changed()
-}
+const apply = () => send('/kit/import')
 function close () {
   isOpen.value = false
   report.value = null

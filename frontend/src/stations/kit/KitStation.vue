@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
 import type { Schema } from '@/api/client'
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
 import { useNotices } from '@/shell/notices'
 import FitDialog from './FitDialog.vue'
 import ImportDialog from './ImportDialog.vue'
@@ -10,7 +10,7 @@ import LabelCheck from './LabelCheck.vue'
 import OpenCase from './OpenCase.vue'
 import SmallParts from './SmallParts.vue'
 import TelescopeShelf from './TelescopeShelf.vue'
-import { useKit } from './kitStore'
+import { useKit } from '@/stores/kit'
 
 defineEmits<{ evening: [] }>()
 const kit = useKit()
@@ -82,7 +82,7 @@ onMounted(() => kit.load())
           {{ one.item_name }}: {{ one.upkeep.task }}
         </button>
       </div>
-      <TelescopeShelf :telescopes="kit.owned.telescope" :finders="kit.owned.finder" :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
+      <TelescopeShelf :telescopes="kit.owned.telescope" :tubes="kit.tubes" :finders="kit.owned.finder" :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
       <OpenCase
         :eyepieces="kit.owned.eyepiece" :amplifiers="kit.owned.amplifier"
         @open-eyepiece="opened = { kind: 'eyepiece', item: $event }" @open-amplifier="opened = { kind: 'amplifier', item: $event }"

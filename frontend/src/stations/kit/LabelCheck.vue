@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
-import { call, Refusal, type Schema } from '@/api/client'
+import { call, type Schema } from '@/api/client'
+import { useAttempt } from '@/shell/useAsked'
 import RefusalLine from '@/shell/RefusalLine.vue'
-import { useEvening } from '@/shell/evening'
-import { useKit } from './kitStore'
+import { useEvening } from '@/stores/evening'
+import { useKit } from '@/stores/kit'
 
 const isOpen = defineModel<boolean>({ required: true })
 const kit = useKit()
@@ -14,7 +15,7 @@ const printed = ref('')
 const focalLength = ref('')
 const factor = ref('1')
 const audit = ref<Schema<'Audit'> | null>(null)
-const refusal = ref<Refusal | null>(null)
+const { refusal, attempt } = useAttempt()
 const CLAIMS = [
   { value: 'eyepiece', title: 'a power for an eyepiece' },
   { value: 'largest', title: 'a largest power' },
@@ -32,13 +33,7 @@ async function check () {
     query.set('focal_length_mm', focalLength.value)
     query.set('factor', factor.value)
   }
-  try {
-    audit.value = await call<Schema<'Audit'>>(`/powers/audit/${claim.value}?${query}`)
-    refusal.value = null
-  } catch (error) {
-    audit.value = null
-    refusal.value = error as Refusal
-  }
+  audit.value = await attempt(() => call<Schema<'Audit'>>(`/powers/audit/${claim.value}?${query}`)) ?? null
 }
 </script>
 

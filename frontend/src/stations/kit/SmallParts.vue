@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Owned } from './kitStore'
+import type { Owned } from '@/stores/kit'
 import { KINDS, type KindName } from './kitFields'
 
 defineProps<{ owned: Owned }>()

@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
+import type { Schema } from '@/api/client'
 import type { Finder, Telescope } from '@/api/items'
 import { telescopeShape } from '@/drawings/telescopeShape'
 import { useWidth } from '@/shell/width'
 
-const props = defineProps<{ telescopes: readonly Telescope[], finders: readonly Finder[], chosenId: number | null }>()
+const props = defineProps<{ telescopes: readonly Telescope[], tubes: readonly Schema<'TubeShape'>[], finders: readonly Finder[], chosenId: number | null }>()
 defineEmits<{ open: [telescope: Telescope] }>()
 const HEIGHT = 176
 const GROUND = 124
@@ -15,9 +16,11 @@ const LARGEST_SCALE = 0.4
 const host = ref<HTMLElement | null>(null)
 const width = useWidth(host)
 
-const shapes = computed(() => props.telescopes.map(telescope => ({
-  telescope, shape: telescopeShape(telescope, props.finders.filter(finder => finder.telescope_id === telescope.id)),
-})))
+const shapes = computed(() => props.telescopes.flatMap(telescope => {
+  const along = props.tubes.find(one => one.telescope_id === telescope.id)
+  const own = props.finders.filter(finder => finder.telescope_id === telescope.id)
+  return along ? [{ telescope, shape: telescopeShape(telescope, along, own) }] : []
+}))
 const scale = computed(() => {
   const free = width.value - SPACE_PX * (shapes.value.length + 1) - RULER_PX
   const total = shapes.value.reduce((sum, { shape }) => sum + shape.length_mm, 0)
@@ -35,7 +38,7 @@ const placed = computed(() => {
 })
 const needed = computed(() => Math.max(width.value, (placed.value.at(-1)?.left ?? 0) + (placed.value.at(-1)?.wide ?? 0) + RULER_PX))
 const ruler = computed(() => 200 * scale.value)
-const PLAIN = { refractor: 'refractor', newtonian: 'Newtonian', catadioptric: 'catadioptric' }
+const PLAIN: Record<string, string> = { refractor: 'refractor', newtonian: 'Newtonian', catadioptric: 'catadioptric' }
 </script>
 
 <template>

@@ -1,21 +1,22 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
-import type { Refusal } from '@/api/client'
-import type { Upkeep } from '@/api/items'
+import { computed, shallowRef } from 'vue'
+import { upkeeps, type Upkeep } from '@/api/items'
+import ChangedMeanwhile from '@/shell/ChangedMeanwhile.vue'
+import DraftLine from '@/shell/DraftLine.vue'
 import FieldForm from '@/shell/FieldForm.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
-import { asText, asTyped, type Field } from '@/shell/fields'
-import { useEvening } from '@/shell/evening'
+import type { Field } from '@/shell/fields'
+import { useAttempt } from '@/shell/useAsked'
+import { useItemForm } from '@/shell/useItemForm'
+import { useEvening } from '@/stores/evening'
 import { localStamp } from '@/shell/time'
 import type { KindName } from './kitFields'
-import { useKit } from './kitStore'
+import { useKit } from '@/stores/kit'
 
 const props = defineProps<{ kind: KindName, itemId: number }>()
 const kit = useKit()
 const evening = useEvening()
-const editing = ref<Upkeep | null>(null)
-const values = ref<Record<string, unknown>>({})
-const refusal = ref<Refusal | null>(null)
+const editing = shallowRef<{ task: Upkeep | null } | null>(null)
 const FIELDS: readonly Field[] = [
   {
     key: 'task', label: 'Task', options: [
@@ -33,23 +34,26 @@ const own = computed(() => kit.allUpkeep.filter(one => one.item_kind === props.k
 const isDue = (task: Upkeep) => kit.due.some(due => due.upkeep.id === task.id)
 const today = computed(() => localStamp(evening.evening?.now_utc ?? new Date().toISOString(), evening.zone).slice(0, 10))
 
-function begin (task: Upkeep | null) {
-  refusal.value = null
-  const fresh = { item_kind: props.kind, item_id: props.itemId, task: 'battery', note: '', every_days: 180 } as Upkeep
-  editing.value = task ?? fresh
-  values.value = asText(FIELDS, editing.value)
+const form = useItemForm<Upkeep>({
+  of: () => editing.value && `upkeep.${props.kind}.${props.itemId}`,
+  fields: FIELDS,
+  item: () => editing.value?.task ?? null,
+  fresh: () => ({ task: 'battery', note: '', last_done: '', every_days: '180' }),
+  besides: () => ({ item_kind: props.kind, item_id: props.itemId }),
+  store: (id, item) => id === null ? upkeeps.add(item as Partial<Upkeep>) : upkeeps.change(id, item as Partial<Upkeep>),
+})
+const { values, isDraft, refusal, differences } = form
+const other = useAttempt()
+async function closeWith (saving: Promise<Upkeep | undefined>) {
+  if (await saving) editing.value = null
 }
-async function attempt (act: () => Promise<void>) {
-  try {
-    await act()
-    editing.value = null
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
+async function remove (task: Upkeep) {
+  await other.attempt(() => kit.removeUpkeep(task))
+  if (other.refusal.value) return
+  form.startOver()
+  editing.value = null
 }
-const save = () => attempt(() => kit.saveUpkeep({ ...editing.value!, ...asTyped(FIELDS, values.value) } as Upkeep))
-const doneToday = (task: Upkeep) => attempt(() => kit.saveUpkeep({ ...task, last_done: today.value }))
+const doneToday = (task: Upkeep) => other.attempt(() => upkeeps.change(task.id ?? 0, { ...task, last_done: today.value }))
 </script>
 
 <template>
@@ -60,18 +64,20 @@ const doneToday = (task: Upkeep) => attempt(() => kit.saveUpkeep({ ...task, last
         <span class="quiet small">{{ isDue(task) ? 'Due.' : 'Not due.' }} Last {{ task.last_done ?? 'never noted' }}, every {{ task.every_days }} days</span>
       </span>
       <v-btn size="small" @click="doneToday(task)">Done today</v-btn>
-      <v-btn size="small" variant="text" :aria-label="`Change ${task.task}`" @click="begin(task)">Change</v-btn>
+      <v-btn size="small" variant="text" :aria-label="`Change ${task.task}`" @click="editing = { task }">Change</v-btn>
     </div>
-    <form v-if="editing" class="form" novalidate @submit.prevent="save">
+    <form v-if="editing" class="form" novalidate @submit.prevent="closeWith(form.save())">
+      <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
       <FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" />
+      <ChangedMeanwhile :differences="differences" @mine="closeWith(form.keepMine())" @theirs="form.takeTheirs()" />
       <div class="buttons">
         <v-btn type="submit" color="primary" variant="flat">Save task</v-btn>
-        <v-btn v-if="editing.id" @click="attempt(() => kit.removeUpkeep(editing!))">Remove</v-btn>
-        <v-btn variant="text" @click="editing = null">Cancel</v-btn>
+        <v-btn v-if="editing.task" @click="remove(editing.task)">Remove</v-btn>
+        <v-btn variant="text" @click="form.startOver(); editing = null">Cancel</v-btn>
       </div>
     </form>
-    <button v-else type="button" class="link-button" @click="begin(null)">Add a task</button>
-    <RefusalLine :refusal="refusal" :beside="editing ? FIELDS.map(field => field.key) : []" />
+    <button v-else type="button" class="link-button" @click="editing = { task: null }">Add a task</button>
+    <RefusalLine v-if="!differences.length" :refusal="refusal ?? other.refusal.value" :beside="editing ? FIELDS.map(field => field.key) : []" />
   </section>
 </template>
 

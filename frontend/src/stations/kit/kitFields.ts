@@ -8,6 +8,11 @@ const BARRELS = [
   { title: '2 in', value: '2' },
 ] as const
 
+export const RING_ENDS = [
+  { title: 'rear end (eye side)', value: 'rear' },
+  { title: 'front end', value: 'front' },
+] as const
+
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- one sheet serves every kind
 type AnyItems = Items<any>
 interface Kind {
@@ -27,21 +32,15 @@ export const KINDS = {
       { key: 'name', label: 'Name', hint: 'What you call it.' },
       { key: 'aperture_mm', label: 'Aperture', unit: 'mm', hint: 'Clear diameter of the lens or mirror.' },
       { key: 'focal_length_mm', label: 'Focal length', unit: 'mm', hint: 'Printed by the focuser, often as F=…' },
-      {
-        key: 'design', label: 'Design', options: [
-          { title: 'Refractor (lens)', value: 'refractor' },
-          { title: 'Newtonian (mirror, eyepiece at the side)', value: 'newtonian' },
-          { title: 'Catadioptric (short tube, eyepiece behind)', value: 'catadioptric' },
-        ],
-      },
+      { key: 'design', label: 'Design', kinds: 'telescope' },
       { key: 'focuser_barrel_in', label: 'Focuser takes up to', options: BARRELS },
       { key: 'is_new', label: 'New to me: leave amplifiers off the ladder at first', flag: true },
       { key: 'obstruction_percent', label: 'Obstruction', unit: '%', optional: true, more: true, hint: 'Secondary mirror across, in percent of the aperture; empty is 0.' },
       { key: 'mount_id', label: 'Usual mount', from: 'mount', more: true },
       { key: 'diagonal_id', label: 'Usual diagonal', from: 'diagonal', more: true },
       { key: 'eyepiece_angle_deg', label: 'Eyepiece points to', unit: '°', more: true, hint: '0 is up, 90 to the right, seen from behind.' },
-      { key: 'tube_length_mm', label: 'Tube length', unit: 'mm', more: true },
-      { key: 'pivot_from_front_mm', label: 'Pivot, from the front end', unit: 'mm', more: true },
+      { key: 'tube_length_mm', label: 'Tube length', unit: 'mm', measure: 'hand', more: true },
+      { key: 'pivot_from_front_mm', label: 'Pivot, from the front end', unit: 'mm', measure: 'hand', more: true },
       { key: 'mass_kg', label: 'Mass of the tube', unit: 'kg', more: true },
       { key: 'mask_opening_mm', label: 'Small opening in the front cap', unit: 'mm', more: true },
       { key: 'transmission_percent', label: 'Light let through', unit: '%', more: true, hint: 'Empty: estimated by design.' },
@@ -95,36 +94,24 @@ export const KINDS = {
     fresh: { kind: 'straight', magnification: '6', offset_mm: '100', clock_hour: '10', screws: '3' },
     fields: [
       { key: 'name', label: 'Name' },
-      {
-        key: 'kind', label: 'Kind', options: [
-          { title: 'Magnifying, straight (turned view)', value: 'straight' },
-          { title: 'Magnifying, right angle (mirrored view)', value: 'right_angle' },
-          { title: 'Magnifying, right angle, correct view', value: 'right_angle_correct' },
-          { title: 'Dot sight', value: 'dot' },
-          { title: 'Ring sight', value: 'ring' },
-        ],
-      },
+      { key: 'kind', label: 'Kind', kinds: 'finder' },
       { key: 'telescope_id', label: 'Sits on', from: 'telescope' },
       { key: 'magnification', label: 'Power', unit: '×', hint: 'A sight is 1.' },
       { key: 'field_deg', label: 'Field (if known)', unit: '°', more: true },
-      { key: 'offset_mm', label: 'Distance from the main axis', unit: 'mm', more: true },
+      { key: 'offset_mm', label: 'Distance from the main axis', unit: 'mm', measure: 'hand', more: true },
       { key: 'clock_hour', label: 'Place on the tube', unit: "o'clock", more: true, hint: 'Seen from behind, 12 on top.' },
       { key: 'screws', label: 'Adjusting screws', unit: 'screws', more: true },
+      { key: 'ring_end', label: 'The screws hold its', options: RING_ENDS, more: true },
+      { key: 'first_screw_hour', label: 'One screw is at', unit: "o'clock", more: true },
+      { key: 'lever_mm', label: 'From the screws to the other ring', unit: 'mm', measure: 'hand', more: true },
+      { key: 'thread_pitch_mm', label: 'One turn of a screw moves', unit: 'mm', more: true },
     ],
   },
   mount: {
     word: 'mount', plural: 'Mounts', items: mounts as AnyItems, fresh: { kind: 'altaz', feet: '3', levelling: 'clamps' },
     fields: [
       { key: 'name', label: 'Name' },
-      {
-        key: 'kind', label: 'Kind', options: [
-          { title: 'Rocker box, pushed by hand', value: 'rocker' },
-          { title: 'Altazimuth, pushed by hand', value: 'altaz' },
-          { title: 'Altazimuth with slow motion', value: 'altaz_slow_motion' },
-          { title: 'Altazimuth with motors', value: 'altaz_motor' },
-          { title: 'Equatorial', value: 'equatorial' },
-        ],
-      },
+      { key: 'kind', label: 'Kind', kinds: 'mount' },
       {
         key: 'levelling', label: 'Levelled by', options: [
           { title: 'Leg clamps', value: 'clamps' },
@@ -133,10 +120,11 @@ export const KINDS = {
         ],
       },
       { key: 'feet', label: 'Feet', unit: 'feet', more: true },
-      { key: 'foot_radius_mm', label: 'Circle of the feet, radius', unit: 'mm', more: true },
+      { key: 'foot_radius_mm', label: 'Circle of the feet, radius', unit: 'mm', measure: 'hand', more: true },
       { key: 'screw_pitch_mm', label: 'Height of one screw turn', unit: 'mm', more: true },
-      { key: 'lowest_mm', label: 'Pivot, lowest', unit: 'mm', more: true },
-      { key: 'highest_mm', label: 'Pivot, highest', unit: 'mm', more: true },
+      { key: 'lowest_mm', label: 'Pivot, lowest', unit: 'mm', measure: 'hand', more: true },
+      { key: 'highest_mm', label: 'Pivot, highest', unit: 'mm', measure: 'hand', more: true },
+      { key: 'vial_sensitivity_arcmin', label: 'One division of its level', unit: '′', more: true },
     ],
   },
   light_filter: {

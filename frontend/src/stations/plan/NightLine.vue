@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schema } from '@/api/client'
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
 import { moonWords } from '@/shell/eveningWords'
 import { clockTime } from '@/shell/time'
 

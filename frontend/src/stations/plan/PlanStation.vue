@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
-import { call, Refusal, type Schema } from '@/api/client'
 import SkyStrip from '@/drawings/SkyStrip.vue'
 import SunNotice from '@/shell/SunNotice.vue'
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
+import { useTonight } from '@/stores/tonight'
 import { clockTime } from '@/shell/time'
 import NightLine from './NightLine.vue'
 import TargetRow from './TargetRow.vue'
@@ -12,9 +12,8 @@ import TargetRow from './TargetRow.vue'
 defineEmits<{ evening: [] }>()
 const evening = useEvening()
 const route = useRoute()
-const tonight = shallowRef<Schema<'Tonight'> | null>(null)
-const refusal = shallowRef<Refusal | null>(null)
-const isLoaded = ref(false)
+const store = useTonight()
+const tonight = computed(() => store.answer)
 const find = ref('')
 const findField = ref<{ focus: () => void } | null>(null)
 
@@ -25,29 +24,19 @@ const GROUPS = [
 ] as const
 const groups = computed(() => GROUPS.map(group => ({
   ...group,
-  targets: (tonight.value?.targets ?? []).filter(target => target.when === group.when
-    && target.label.toLowerCase().includes(find.value.trim().toLowerCase())),
-})).filter(group => group.targets.length))
+  sights: (tonight.value?.sights ?? []).filter(sight => sight.when === group.when
+    && sight.target.label.toLowerCase().includes(find.value.trim().toLowerCase())),
+})).filter(group => group.sights.length))
 
-async function load () {
-  try {
-    tonight.value = await call<Schema<'Tonight'> | null>('/plan/tonight')
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
-  isLoaded.value = true
-}
 async function focusFind () {
   if (route.query.find === undefined) return
   await nextTick()
   findField.value?.focus()
 }
 onMounted(async () => {
-  await load()
+  await store.load()
   await focusFind()
 })
-watch(() => evening.version, load)
 watch(() => route.fullPath, focusFind)
 </script>
 
@@ -62,16 +51,16 @@ watch(() => route.fullPath, focusFind)
     </header>
     <NightLine :night="tonight.night" :zone="evening.zone" />
     <SunNotice v-if="tonight.sun.is_up" role="alert" :altitude-deg="tonight.sun.altitude_deg" :azimuth-deg="tonight.sun.azimuth_deg" :until-utc="tonight.sun.up_until_utc" :caution="tonight.sun.words" :zone="evening.zone" />
-    <SkyStrip :targets="tonight.targets" :sun="tonight.sun" />
+    <SkyStrip :sights="tonight.sights" :sun="tonight.sun" />
     <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
       <h2>{{ group.title }}</h2>
-      <TargetRow v-for="target in group.targets" :key="target.body" :target="target" :zone="evening.zone" />
+      <TargetRow v-for="sight in group.sights" :key="sight.target.key" :sight="sight" :zone="evening.zone" />
     </section>
     <p v-if="!groups.length" class="quiet">Nothing of that name among Moon and planets.</p>
   </section>
   <section v-else class="empty">
-    <p v-if="refusal" role="alert">{{ refusal.words }}</p>
-    <v-progress-linear v-else-if="!isLoaded" indeterminate color="primary" aria-label="Working out the night" />
+    <p v-if="store.refusal" role="alert">{{ store.refusal.words }}</p>
+    <v-progress-linear v-else-if="!store.isAsked" indeterminate color="primary" aria-label="Working out the night" />
     <template v-else>
       <svg viewBox="0 0 160 80" width="220" aria-hidden="true"><path d="M4 72h152M20 72V52l18-14 18 14v20" /><path d="M112 18a16 16 0 1 0 14 24 13 13 0 0 1-14-24z" /></svg>
       <h1>Where do you observe?</h1>

@@ -1,13 +1,13 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import type { Schema } from '@/api/client'
-import type { Ladder } from '@/shell/rungs'
+import type { Ladder } from '@/stores/rungs'
 import { useSums } from '@/shell/sums'
 
-const props = defineProps<{ ladder: Ladder, targets: readonly Schema<'Target'>[] }>()
+const props = defineProps<{ ladder: Ladder, sights: readonly Schema<'Sight'>[] }>()
 defineEmits<{ select: [key: string] }>()
 const sums = useSums()
-const climbs = computed(() => props.targets.filter(target => target.when !== 'not tonight' && target.is_showpiece && target.glass))
+const climbs = computed(() => props.sights.filter(sight => sight.when !== 'not tonight' && sight.is_showpiece && sight.glass))
 const gap = computed(() => props.ladder.gaps[0])
 const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air: 'air' }
 </script>
@@ -22,9 +22,9 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
     <section v-if="climbs.length">
       <h2>Climb to</h2>
       <ul>
-        <li v-for="one in climbs" :key="one.body">
+        <li v-for="one in climbs" :key="one.target.key">
           <button type="button" class="plain-button climb" @click="$emit('select', one.glass!.top_key)">
-            <b>{{ one.label }}</b>{{ ' ' }}{{ one.glass!.top_label }}, {{ one.glass!.top_magnification.toFixed(0) }}×
+            <b>{{ one.target.label }}</b>{{ ' ' }}{{ one.glass!.top_label }}, {{ one.glass!.top_magnification.toFixed(0) }}×
           </button>
         </li>
       </ul>

@@ -1,36 +1,21 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { eyepieces, type Eyepiece } from '@/api/items'
-import { call, type Refusal, type Schema } from '@/api/client'
+import { computed, onMounted, ref, watch } from 'vue'
+import { eyepieces } from '@/api/items'
+import { call, type Schema } from '@/api/client'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
-import { useEvening } from '@/shell/evening'
-import type { Ladder } from '@/shell/rungs'
+import { useAsked } from '@/shell/useAsked'
+import type { Ladder } from '@/stores/rungs'
 
 const props = defineProps<{ telescopeId: number, ladder: Ladder }>()
-const evening = useEvening()
 const most = ref(3)
 const picked = ref<number[]>([])
-const owned = shallowRef<Eyepiece[]>([])
-const advice = shallowRef<Schema<'CaseAdvice'> | null>(null)
-const refusal = shallowRef<Refusal | null>(null)
-async function load () {
+const { answer: owned, load: loadOwned } = useAsked(() => eyepieces.list(), ['kit'])
+const { answer: advice, refusal, load } = useAsked(() => {
   const query = new URLSearchParams({ telescope_id: String(props.telescopeId), most_eyepieces: String(most.value) })
   for (const id of picked.value) query.append('picked_id', String(id))
-  try {
-    owned.value = await eyepieces.list()
-    advice.value = await call<Schema<'CaseAdvice'> | null>(`/powers/case?${query}`)
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
-}
-const names = (ids: readonly number[]) => owned.value.filter(one => ids.includes(one.id ?? 0)).map(one => `${one.focal_length_mm} mm`).join(', ')
-const difference = computed(() => {
-  const { best, picked: own } = advice.value ?? {}
-  if (!best || !own) return ''
-  const gain = own.off_percent - best.off_percent
-  return gain < 0.5 ? 'Your set is as good.' : `The best set comes ${gain.toFixed(0)} percent nearer to a wished power.`
-})
+  return call<Schema<'CaseAdvice'> | null>(`/powers/case?${query}`)
+}, ['kit', 'evening'])
+const names = (ids: readonly number[]) => (owned.value ?? []).filter(one => ids.includes(one.id ?? 0)).map(one => `${one.focal_length_mm} mm`).join(', ')
 /** The rungs one would have with the picked set, or with the best one. */
 const shown = computed(() => {
   const ids = (advice.value?.picked ?? advice.value?.best)?.eyepiece_ids ?? []
@@ -39,8 +24,8 @@ const shown = computed(() => {
 function toggle (id: number) {
   picked.value = picked.value.includes(id) ? picked.value.filter(one => one !== id) : [...picked.value, id]
 }
-onMounted(load)
-watch([most, picked, () => props.telescopeId, () => evening.version], load)
+onMounted(() => Promise.all([loadOwned(), load()]))
+watch([most, picked, () => props.telescopeId], load)
 </script>
 
 <template>
@@ -67,7 +52,7 @@ watch([most, picked, () => props.telescopeId, () => evening.version], load)
       </div>
       <article v-if="advice?.picked">
         <p>{{ advice.picked.words }}</p>
-        <p><b>{{ difference }}</b></p>
+        <p><b>{{ advice.picked_words }}</b></p>
       </article>
       <p v-else class="quiet">Pick some to see how they score.</p>
     </div>

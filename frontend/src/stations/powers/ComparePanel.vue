@@ -1,28 +1,22 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { call, type Refusal } from '@/api/client'
+import { computed, onMounted, ref, watch } from 'vue'
+import { call } from '@/api/client'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
-import { useEvening } from '@/shell/evening'
-import type { Ladder } from '@/shell/rungs'
+import { useEvening } from '@/stores/evening'
+import { useAsked } from '@/shell/useAsked'
+import type { Ladder } from '@/stores/rungs'
 
 const evening = useEvening()
-const ladders = shallowRef<Ladder[]>([])
-const refusal = shallowRef<Refusal | null>(null)
+const { answer, refusal, load } = useAsked(() => call<Ladder[]>('/powers/ladders'), ['kit', 'evening'])
+const ladders = computed(() => answer.value ?? [])
 const chosen = ref<[number | null, number | null]>([null, null])
 const pair = computed(() => chosen.value.map(id => ladders.value.find(one => one.telescope_id === id)))
 const keys = ref<Record<number, string>>({})
-async function load () {
-  try {
-    ladders.value = await call<Ladder[]>('/powers/ladders')
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-    return
-  }
+watch(ladders, () => {
   const first = evening.evening?.telescope?.id ?? ladders.value[0]?.telescope_id ?? null
   const second = ladders.value.find(one => one.telescope_id !== first)?.telescope_id ?? null
   chosen.value = [chosen.value[0] ?? first, chosen.value[1] ?? second]
-}
+})
 /** The same eyepieces, alone, in both telescopes. */
 const shared = computed(() => {
   const [one, two] = pair.value
@@ -40,7 +34,6 @@ function step (ladder: Ladder, by: number) {
   if (next) select(ladder, next.key)
 }
 onMounted(load)
-watch(() => evening.version, load)
 </script>
 
 <template>

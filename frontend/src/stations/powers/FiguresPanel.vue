@@ -2,9 +2,9 @@
 import { computed, ref } from 'vue'
 import { call } from '@/api/client'
 import BigFigure from '@/shell/BigFigure.vue'
-import { useDriftTimer } from '@/shell/driftTimer'
+import { useDriftTimer } from '@/stores/driftTimer'
 import { useNotices } from '@/shell/notices'
-import { useRungs, type Rung } from '@/shell/rungs'
+import { useRungs, type Rung } from '@/stores/rungs'
 import { useSums, type Sum } from '@/shell/sums'
 import { minutesSeconds } from '@/shell/time'
 

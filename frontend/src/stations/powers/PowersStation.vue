@@ -1,12 +1,12 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
-import { call, type Schema } from '@/api/client'
+import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import SaveMenu from '@/drawings/SaveMenu.vue'
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
 import { useKept } from '@/shell/kept'
 import { useNotices } from '@/shell/notices'
-import { useRungs } from '@/shell/rungs'
+import { useRungs } from '@/stores/rungs'
+import { useTonight } from '@/stores/tonight'
 import AdviceColumn from './AdviceColumn.vue'
 import FiguresPanel from './FiguresPanel.vue'
 import ViewPanel from './ViewPanel.vue'
@@ -20,7 +20,7 @@ const rungs = useRungs()
 const evening = useEvening()
 const notices = useNotices()
 const host = ref<HTMLElement | null>(null)
-const tonight = shallowRef<Schema<'Tonight'> | null>(null)
+const tonight = useTonight()
 const tab = useKept<'ladder' | 'table' | 'compare' | 'case'>('powers-tab', 'ladder')
 const TABS = { ladder: 'Ladder', table: 'Table', compare: 'Compare', case: 'Case for tonight' } as const
 const WAYS = {
@@ -34,9 +34,6 @@ const csvHref = computed(() => {
   return `/api/powers/ladders.csv?${query}`
 })
 
-async function loadTonight () {
-  tonight.value = await call<Schema<'Tonight'> | null>('/plan/tonight').catch(() => null)
-}
 async function toggleAmplifiers (isOn: boolean | null) {
   await evening.choose({ amplifiers_on: isOn === true }).catch((error: Error) => notices.say(error.message))
 }
@@ -44,8 +41,7 @@ async function toggleWay (way: keyof typeof WAYS, isOn: boolean | null) {
   rungs.ways = { ...rungs.ways, [way]: isOn === true }
   await rungs.load()
 }
-onMounted(loadTonight)
-watch(() => evening.version, loadTonight)
+onMounted(tonight.load)
 </script>
 
 <template>
@@ -83,7 +79,7 @@ watch(() => evening.version, loadTonight)
         <ViewPanel />
         <FiguresPanel :rung="rungs.selected" />
       </section>
-      <AdviceColumn :ladder="rungs.ladder" :targets="tonight?.targets ?? []" @select="rungs.select" />
+      <AdviceColumn :ladder="rungs.ladder" :sights="tonight.answer?.sights ?? []" @select="rungs.select" />
     </template>
   </section>
 

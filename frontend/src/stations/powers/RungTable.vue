@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ascending, descending } from 'd3-array'
 import { computed, ref } from 'vue'
-import type { Ladder, Rung } from '@/shell/rungs'
+import type { Ladder, Rung } from '@/stores/rungs'
 import { minutesSeconds } from '@/shell/time'
 
 const props = defineProps<{ ladder: Ladder, csvHref: string, selectedKey: string | undefined }>()

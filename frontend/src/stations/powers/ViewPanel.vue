@@ -1,54 +1,70 @@
 <script setup lang="ts">
 import { mdiCheck } from '@mdi/js'
-import { onMounted, ref, watch } from 'vue'
+import { computed, onMounted, shallowRef, watch } from 'vue'
 import SaveMenu from '@/drawings/SaveMenu.vue'
 import ViewDisc from '@/drawings/ViewDisc.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
-import { useEvening } from '@/shell/evening'
-import { useRungs } from '@/shell/rungs'
+import { useTopics } from '@/stores/events'
+import { useRungs } from '@/stores/rungs'
+import { useTarget, type Target } from '@/stores/target'
 import { minutesSeconds } from '@/shell/time'
-import { useDiscs } from './discs'
+import { useAsked, useAttempt } from '@/shell/useAsked'
 
 const rungs = useRungs()
-const evening = useEvening()
-const discs = useDiscs()
+const view = useTarget()
 const SIDES = { eyepiece: 'Eyepiece', correct: 'Correct', mirrored: 'Mirrored', turned: 'Turned' } as const
-const host = ref<HTMLElement | null>(null)
-const find = ref<string | null>(discs.targetKey)
-onMounted(() => discs.load())
-watch(() => [rungs.selectedKey, rungs.ladder?.telescope_id, discs.targetKey, discs.mode, discs.besideKey, evening.version], () => discs.load())
-watch(find, key => { if (key) discs.targetKey = key })
+const host = shallowRef<HTMLElement | null>(null)
+const { refusal: choiceRefusal, attempt } = useAttempt()
+const typed = shallowRef('')
+/** What matches the typed text; the one that is chosen always stands among it, so that its label is known. */
+const found = useAsked(() => view.search(typed.value))
+const items = computed<Target[]>(() => {
+  const chosen = view.disc?.target
+  const matching = found.answer.value ?? []
+  return !chosen || matching.some(one => one.key === chosen.key) ? matching : [chosen, ...matching]
+})
+function look (text: string) {
+  const isChosen = text === view.disc?.target.label
+  typed.value = isChosen ? '' : text
+  void found.load()
+}
+async function choose (key: string | null) {
+  if (key && key !== view.key) await attempt(() => view.choose(key))
+}
+onMounted(() => view.load())
+watch(() => [rungs.selectedKey, rungs.ladder?.telescope_id, view.key, view.mode, view.besideKey], () => view.load())
+useTopics(['evening', 'kit', 'clock'], () => void view.load())
 const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung => rung.key === key)?.label ?? ''
 </script>
 
 <template>
   <header class="head">
     <v-autocomplete
-      v-model="find" :items="discs.targets" item-title="label" item-value="key" label="In the view" variant="outlined"
-      density="compact" hide-details auto-select-first class="find"
+      :model-value="view.disc?.target.key ?? null" :items="items" item-title="label" item-value="key" label="In the view" variant="outlined"
+      density="compact" hide-details auto-select-first no-filter class="find" @update:search="look" @update:model-value="choose"
     />
-    <v-btn variant="text" class="beside" @click="discs.besideKey = discs.besideKey ? null : rungs.selectedKey ?? null">
-      {{ discs.besideKey ? 'One disc' : 'Set beside' }}
+    <v-btn variant="text" class="beside" @click="view.besideKey = view.besideKey ? null : rungs.selectedKey ?? null">
+      {{ view.besideKey ? 'One disc' : 'Set beside' }}
     </v-btn>
     <SaveMenu :host="host" name="view" />
   </header>
-  <RefusalLine :refusal="discs.refusal" />
+  <RefusalLine :refusal="choiceRefusal ?? view.refusal" />
   <div ref="host" class="discs">
-    <figure v-if="discs.disc">
-      <ViewDisc :disc="discs.disc" class="one" />
-      <figcaption v-if="discs.beside" class="small">{{ label(discs.disc.rung_key) }}</figcaption>
+    <figure v-if="view.disc">
+      <ViewDisc :disc="view.disc" class="one" />
+      <figcaption v-if="view.beside" class="small">{{ label(view.disc.rung_key) }}</figcaption>
     </figure>
-    <figure v-if="discs.beside">
-      <ViewDisc :disc="discs.beside" class="one" />
-      <figcaption class="small">{{ label(discs.beside.rung_key) }}</figcaption>
+    <figure v-if="view.beside">
+      <ViewDisc :disc="view.beside" class="one" />
+      <figcaption class="small">{{ label(view.beside.rung_key) }}</figcaption>
     </figure>
   </div>
-  <div v-if="discs.disc" class="words">
-    <p class="small">{{ discs.disc.words }} <span class="quiet">Centre to edge in {{ minutesSeconds(discs.disc.time_to_leave_s) }} min, drifting west. {{ discs.disc.mode_words }}</span></p>
+  <div v-if="view.disc" class="words">
+    <p class="small">{{ view.disc.words }} <span class="quiet">Centre to edge in {{ minutesSeconds(view.disc.time_to_leave_s) }} min, drifting west. {{ view.disc.mode_words }}</span></p>
     <div class="modes">
-      <v-btn-toggle v-model="discs.mode" mandatory divided variant="outlined" aria-label="Which way up">
-        <v-btn v-for="(word, mode) in SIDES" :key="mode" :value="mode" size="small" :title="mode === discs.disc.chart ? 'The side of a chart to use with this glass' : undefined">
-          {{ word }}<template v-if="mode === discs.disc.chart"><v-icon :icon="mdiCheck" size="16" /><span class="sr-only">, use this side</span></template>
+      <v-btn-toggle v-model="view.mode" mandatory divided variant="outlined" aria-label="Which way up">
+        <v-btn v-for="(word, mode) in SIDES" :key="mode" :value="mode" size="small" :title="mode === view.disc.chart ? 'The side of a chart to use with this glass' : undefined">
+          {{ word }}<template v-if="mode === view.disc.chart"><v-icon :icon="mdiCheck" size="16" /><span class="sr-only">, use this side</span></template>
         </v-btn>
       </v-btn-toggle>
     </div>

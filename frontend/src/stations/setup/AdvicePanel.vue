@@ -2,7 +2,7 @@
 import type { Refusal } from '@/api/client'
 import { useSums } from '@/shell/sums'
 import type { AnyAdvice } from './advice'
-import { useBench } from './bench'
+import { useBench } from '@/stores/bench'
 import { unbroken } from './unbroken'
 
 defineProps<{

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 import SunRing from '@/drawings/dials/SunRing.vue'
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
-import { useBench, type Bench, type Step } from './bench'
+import { useBench, type Bench, type Step } from '@/stores/bench'
 
 defineProps<{ bench: Bench }>()
 const store = useBench()

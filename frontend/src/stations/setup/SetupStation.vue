@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, watch } from 'vue'
-import { useEvening } from '@/shell/evening'
+import { computed, defineAsyncComponent, onMounted } from 'vue'
+import { useEvening } from '@/stores/evening'
 import BenchPath from './BenchPath.vue'
-import { useBench, type StepName } from './bench'
+import { useBench, type StepName } from '@/stores/bench'
 import StandStep from './steps/StandStep.vue'
 
 defineEmits<{ evening: [] }>()
@@ -22,7 +22,6 @@ const STEPS = {
 } satisfies Record<StepName, unknown>
 const current = computed(() => STEPS[store.chosen] ?? StandStep)
 onMounted(store.load)
-watch(() => evening.version, store.load)
 </script>
 
 <template>
@@ -32,7 +31,7 @@ watch(() => evening.version, store.load)
   </section>
   <section v-else class="empty">
     <p v-if="store.refusal" role="alert">{{ store.refusal.words }}</p>
-    <v-progress-linear v-else-if="!store.isLoaded || !evening.evening" indeterminate color="primary" aria-label="Laying out the bench" />
+    <v-progress-linear v-else-if="!store.isAsked || !evening.evening" indeterminate color="primary" aria-label="Laying out the bench" />
     <template v-else>
       <svg viewBox="0 0 160 96" width="230" aria-hidden="true"><path d="M30 92 80 34l50 58M80 34v58M56 26h48M62 14l44 22" /><circle cx="80" cy="34" r="7" /></svg>
       <h1>Set-up</h1>

@@ -1,31 +1,33 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef } from 'vue'
-import { call, type Refusal, type Schema } from '@/api/client'
+import { call, type Schema } from '@/api/client'
+import NumberField from '@/shell/NumberField.vue'
 import ShadowAim from '@/drawings/dials/ShadowAim.vue'
-import { useEvening } from '@/shell/evening'
+import { useTopics } from '@/stores/events'
+import { useAttempt } from '@/shell/useAsked'
+import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
 import { useAdvice } from './advice'
-import type { Bench } from './bench'
+import type { Bench } from '@/stores/bench'
 
 /** A solar session: every check by hand, then aiming by the tube's shadow. */
-const props = defineProps<{ bench: Bench }>()
+defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const board = shallowRef<Schema<'SolarBoard'> | null>(null)
-const refusal = shallowRef<Refusal | null>(null)
+const { refusal, attempt } = useAttempt()
 const done = ref<string[]>([])
 const filterId = ref<number | null>(null)
-const shadow = ref({ shadow_length_mm: '160', shadow_width_mm: String(Math.round(props.bench.telescope.aperture_mm * 1.15)) })
+const shadow = ref({ shadow_length_mm: '', shadow_width_mm: '' })
 const isOpen = computed(() => board.value?.session != null)
 const { advice: aim, refusal: aimRefusal } = useAdvice<Schema<'ShadowAdvice'>>('solar/shadow', () => isOpen.value ? shadow.value : null)
 
 async function ask (path = '', json?: object) {
-  try {
-    board.value = await call<Schema<'SolarBoard'>>(`/setup/solar${path}`, path || json ? { method: 'POST', json } : {})
-    filterId.value ??= board.value.filters[0]?.id ?? null
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
+  const answer = await attempt(() => call<Schema<'SolarBoard'>>(`/setup/solar${path}`, path || json ? { method: 'POST', json } : {}))
+  if (!answer) return
+  board.value = answer
+  filterId.value ??= answer.filters[0]?.id ?? null
+  const [long, wide] = answer.usual_shadow_mm
+  if (!shadow.value.shadow_length_mm) shadow.value = { shadow_length_mm: String(long), shadow_width_mm: String(wide) }
 }
 async function end () {
   await ask('/close')
@@ -33,6 +35,7 @@ async function end () {
 }
 const missing = computed(() => Object.keys(board.value?.checks ?? {}).filter(name => !done.value.includes(name)))
 onMounted(() => ask())
+useTopics(['session', 'kit', 'evening', 'clock'], () => void ask())
 </script>
 
 <template>
@@ -63,8 +66,8 @@ onMounted(() => ask())
       <p class="quiet">{{ aim?.detail }}</p>
       <ShadowAim :length-mm="Number(shadow.shadow_length_mm) || 0" :width-mm="Number(shadow.shadow_width_mm) || 0" :is-aimed="aim?.is_done ?? false" />
       <form class="fields" novalidate @submit.prevent>
-        <v-text-field v-model="shadow.shadow_length_mm" label="The shadow is long" suffix="mm" inputmode="decimal" :error-messages="aimRefusal?.for('shadow_length_mm')" />
-        <v-text-field v-model="shadow.shadow_width_mm" label="and wide" suffix="mm" inputmode="decimal" :error-messages="aimRefusal?.for('shadow_width_mm')" />
+        <NumberField v-model="shadow.shadow_length_mm" label="The shadow is long" unit="mm" measure="hand" :error-messages="aimRefusal?.for('shadow_length_mm')" />
+        <NumberField v-model="shadow.shadow_width_mm" label="and wide" unit="mm" measure="hand" :error-messages="aimRefusal?.for('shadow_width_mm')" />
       </form>
       <v-btn size="large" @click="end">Turned away from the Sun, filter still on: end the session</v-btn>
     </template>

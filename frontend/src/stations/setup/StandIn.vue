@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { onMounted, ref } from 'vue'
-import { call, type Refusal, type Schema } from '@/api/client'
+import { call, type Schema } from '@/api/client'
+import { useAttempt } from '@/shell/useAsked'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asText, asTyped, type Field } from '@/shell/fields'
 import type { Shown } from './instrument'
@@ -9,7 +10,7 @@ import type { Shown } from './instrument'
 const props = defineProps<{ kind: Shown['instrument'] }>()
 type Settings = Schema<'InstrumentSettings'>
 const isOpen = ref(false)
-const refusal = ref<Refusal | null>(null)
+const { refusal, attempt } = useAttempt()
 const values = ref<Record<string, unknown>>({})
 const FAULTS = [
   { title: 'nothing wrong', value: 'none' }, { title: 'it stops', value: 'stops' },
@@ -23,15 +24,12 @@ const FIELDS: Field[] = props.kind === 'level'
   ? [{ key: 'along_deg', label: 'Rise along its axis', unit: '°', optional: true }, { key: 'across_deg', label: 'Rise 90° clockwise of it', unit: '°', optional: true }, ...COMMON]
   : [{ key: 'bearing_deg', label: 'Magnetic bearing', unit: '°', optional: true }, { key: 'iron_deg', label: 'Iron adds', unit: '°', optional: true }, ...COMMON]
 const path = `/setup/instruments/${props.kind}`
-async function set () {
-  try {
-    values.value = asText(FIELDS, await call<Settings>(path, { method: 'PUT', json: asTyped(FIELDS, values.value) }))
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
+async function show (asked: Promise<Settings>) {
+  const settings = await attempt(() => asked)
+  if (settings) values.value = asText(FIELDS, settings)
 }
-onMounted(async () => { values.value = asText(FIELDS, await call<Settings>(path)) })
+const set = () => show(call<Settings>(path, { method: 'PUT', json: asTyped(FIELDS, values.value) }))
+onMounted(() => show(call<Settings>(path)))
 </script>
 
 <template>

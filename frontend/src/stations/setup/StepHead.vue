@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
-import { useBench } from './bench'
+import { useBench } from '@/stores/bench'
 
 /** What the step is, why, how it stands, and opening it again. */
 const store = useBench()

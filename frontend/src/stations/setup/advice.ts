@@ -1,7 +1,7 @@
 import { onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter, type ShallowRef } from 'vue'
-import { call, Refusal, type Schema } from '@/api/client'
+import { asRefusal, call, type Refusal, type Schema } from '@/api/client'
+import { useTopics } from '@/stores/events'
 import { useNotices } from '@/shell/notices'
-import { useBench } from './bench'
 
 /** What every step's answer has. */
 export type AnyAdvice = Pick<Schema<'BalanceAdvice'>, 'instruction' | 'detail' | 'is_done' | 'sums'>
@@ -17,7 +17,6 @@ export function useAdvice<T> (
   path: string, reading: MaybeRefOrGetter<object | null>, options: { waitMs?: number } = {},
 ): UseAdviceReturn<T> {
   const { waitMs = 120 } = options
-  const bench = useBench()
   const notices = useNotices()
   const advice = shallowRef(null) as ShallowRef<T | null>
   const refusal = shallowRef<Refusal | null>(null)
@@ -41,7 +40,7 @@ export function useAdvice<T> (
       }
       return true
     } catch (error) {
-      if (mine === asked) refusal.value = error as Refusal
+      if (mine === asked) refusal.value = asRefusal(error)
       return false
     }
   }
@@ -49,7 +48,6 @@ export function useAdvice<T> (
     clearTimeout(waiting)
     waiting = undefined
     if (!await ask('?recorded=true')) return false
-    await bench.recorded()
     notices.say('Recorded.')
     return true
   }
@@ -60,6 +58,8 @@ export function useAdvice<T> (
       void ask()
     }, advice.value ? waitMs : 0)
   }, { immediate: true })
+  // what was safe or ready a while ago may be so no longer
+  useTopics(['clock', 'evening', 'kit'], () => { if (advice.value) void ask() })
   onScopeDispose(() => clearTimeout(waiting))
   return { advice, refusal, record }
 }

@@ -14,6 +14,7 @@ from jade_perch.core.mounts import MountTraits
 from jade_perch.core.sums import Sum
 from jade_perch.core.units import METRIC, Units
 
+USUAL_VIAL_ARCMIN = 30.0  # one division of a round vial nobody measured; our estimate
 VIAL_READ_DIVISIONS = 0.2  # how well a bubble is read against its marks; our estimate
 SMALLEST_RAISE_MM = 0.1  # nobody sets a foot finer than this
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
@@ -33,7 +34,7 @@ class RoundVial(Frozen):
     kind: Literal["round"] = "round"
     bubble_divisions: Annotated[float, Range(0, 10, "divisions", "Count marks from the middle.")]
     bubble_azimuth_deg: Angle
-    sensitivity_arcmin: Sensitivity = 30.0
+    sensitivity_arcmin: Sensitivity = USUAL_VIAL_ARCMIN
     vial_divisions: Annotated[float, Range(1, 10, "divisions", "Count the rings.")] = 3.0
 
     @model_validator(mode="after")
@@ -71,7 +72,7 @@ class StraightVials(Frozen):
     second_divisions: Divisions
     first_azimuth_deg: Angle = 0.0
     second_azimuth_deg: Angle = 90.0
-    sensitivity_arcmin: Sensitivity = 30.0
+    sensitivity_arcmin: Sensitivity = USUAL_VIAL_ARCMIN
 
     @model_validator(mode="after")
     def _not_along_one_line(self) -> Self:

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 
 from jade_perch.core.bench.budget import Budget, make_budget
 from jade_perch.core.bench.cooling import USUAL_ROOM_C, Weather
+from jade_perch.core.bench.level import USUAL_VIAL_ARCMIN
 from jade_perch.core.bench.sunguard import SunRing, sun_ring
 from jade_perch.core.evening.desk import NO_FIELD_DEG, ReadyDesk
 from jade_perch.core.evening.interest import looking_moment, paths_of, places_of_interest
@@ -27,7 +28,8 @@ MOST_TARGETS = 10  # bars that fit the bench at one glance
 class Bench(Frozen):
     """Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
 
-    ``room_c`` is taken for where the tube stood while nobody has said.
+    ``room_c`` is taken for where the tube stood while nobody has said; the vial for a usual one
+    while nobody has measured it.
     """
 
     evening_date: dt.date
@@ -45,6 +47,8 @@ class Bench(Frozen):
     ring: SunRing
     weather: Weather
     room_c: float
+    vial_sensitivity_arcmin: float
+    vial_is_measured: bool
     highest_altitude_deg: float
     longest_field_deg: float
     longest_eyepiece_id: int | None
@@ -78,6 +82,8 @@ def make_bench(
         ring=sun_ring(desk.place, desk.moment_utc),
         weather=weather,
         room_c=USUAL_ROOM_C,
+        vial_sensitivity_arcmin=desk.known_mount.vial_sensitivity_arcmin or USUAL_VIAL_ARCMIN,
+        vial_is_measured=desk.known_mount.vial_sensitivity_arcmin is not None,
         highest_altitude_deg=max(round(one.altitude_deg) for one in places),
         longest_field_deg=NO_FIELD_DEG if longest is None else longest.true_field_deg,
         longest_eyepiece_id=None if longest is None else longest.eyepiece_id,

@@ -1,18 +1,20 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Schema } from '@/api/client'
+import { useDraft } from '@/shell/drafts'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
+import { stepDraft } from '../drafts'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '../bench'
+import type { Bench } from '@/stores/bench'
 
-defineProps<{ bench: Bench }>()
-const values = ref<Record<string, unknown>>({ extra_g: '0', behind_pivot_mm: '', caps_counted: '0' })
+const props = defineProps<{ bench: Bench }>()
+const { values } = useDraft(() => stepDraft(props.bench, 'balance'), () => ({ extra_g: '0', behind_pivot_mm: '', caps_counted: '0' }))
 const FIELDS: Field[] = [
   { key: 'extra_g', label: 'New load less the old', unit: 'g', optional: true, hint: 'Negative when something came off.' },
-  { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', hint: 'Empty: where the eyepiece is.' },
+  { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', measure: 'hand', hint: 'Empty: where the eyepiece is.' },
   { key: 'caps_counted', label: 'Caps in the case', unit: 'caps', optional: true },
 ]
 const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => asTyped(FIELDS, values.value))

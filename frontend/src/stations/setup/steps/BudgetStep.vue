@@ -1,35 +1,27 @@
 <script setup lang="ts">
-import { computed, onMounted, shallowRef, watch } from 'vue'
-import { call, type Refusal, type Schema } from '@/api/client'
+import { computed, onMounted, watch } from 'vue'
+import { call, type Schema } from '@/api/client'
 import BudgetBars from '@/drawings/dials/BudgetBars.vue'
-import { useEvening } from '@/shell/evening'
-import { useRungs } from '@/shell/rungs'
+import { useRungs } from '@/stores/rungs'
+import { useAsked } from '@/shell/useAsked'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
-import { useBench, type Bench } from '../bench'
+import { useBench, type Bench } from '@/stores/bench'
 import { unbroken } from '../unbroken'
 
 defineProps<{ bench: Bench }>()
 const rungs = useRungs()
-const evening = useEvening()
 const store = useBench()
-const budget = shallowRef<Schema<'Budget'> | null>(null)
-const refusal = shallowRef<Refusal | null>(null)
+const { answer: budget, refusal, load } = useAsked(
+  () => call<Schema<'Budget'> | null>(`/setup/budget${rungs.selectedKey ? `?rung=${encodeURIComponent(rungs.selectedKey)}` : ''}`),
+  ['setup', 'evening', 'kit', 'clock'],
+)
 const key = computed(() => rungs.selectedKey ?? budget.value?.rung_keys[0])
 const number = computed(() => Math.max(0, budget.value?.rung_keys.indexOf(key.value ?? '') ?? 0))
 const items = computed(() => (budget.value?.rung_labels ?? []).map((title, n) => ({ title, value: budget.value?.rung_keys[n] })))
-async function load () {
-  const query = key.value ? `?rung=${encodeURIComponent(key.value)}` : ''
-  try {
-    budget.value = await call<Schema<'Budget'> | null>(`/setup/budget${query}`)
-    refusal.value = null
-  } catch (error) {
-    refusal.value = error as Refusal
-  }
-}
 const STEP_OF = { level: 'level', north: 'north', pole: 'north' } as const
 onMounted(load)
-watch(() => [rungs.selectedKey, evening.version], load)
+watch(() => rungs.selectedKey, load)
 </script>
 
 <template>

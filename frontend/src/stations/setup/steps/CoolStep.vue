@@ -1,29 +1,33 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Schema } from '@/api/client'
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
+import { useDraft } from '@/shell/drafts'
+import { useUnits } from '@/stores/units'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
 import { clockTime, fromLocalStamp, localStamp } from '@/shell/time'
+import { stepDraft } from '../drafts'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '../bench'
+import type { Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const kept = props.bench.steps.find(one => one.name === 'cool')?.inputs as Schema<'CoolInput'> | null | undefined
-const values = ref<Record<string, unknown>>({
+const units = useUnits()
+const { values } = useDraft(() => stepDraft(props.bench, 'cool'), () => ({
   air_c: String(kept?.weather.air_c ?? props.bench.weather.air_c),
   humidity_percent: String(kept?.weather.humidity_percent ?? props.bench.weather.humidity_percent),
-  tube_c: String(kept?.tube_c ?? 19),
+  tube_c: String(kept?.tube_c ?? props.bench.room_c),
   out_at: kept?.out_at_utc ? localStamp(kept.out_at_utc, evening.zone) : '',
-})
+}))
 const FIELDS: Field[] = [
-  { key: 'air_c', label: 'Air', unit: '°C' },
+  { key: 'air_c', label: 'Air', unit: '°C', measure: 'air' },
   { key: 'humidity_percent', label: 'Humidity', unit: '%' },
-  { key: 'tube_c', label: 'Tube was at', unit: '°C' },
+  { key: 'tube_c', label: 'Tube was at', unit: '°C', measure: 'air' },
   { key: 'out_at', label: 'It came out', hint: 'As 2027-02-13T17:10.' },
 ]
 const input = computed(() => {
@@ -34,8 +38,13 @@ const { advice, refusal, record } = useAdvice<Schema<'CoolAdvice'>>('cool', inpu
 const isTyped = computed(() => Number(values.value.air_c) !== props.bench.weather.air_c || Number(values.value.humidity_percent) !== props.bench.weather.humidity_percent)
 const scale = computed(() => {
   const one = advice.value
-  const all = one ? [one.dew_point_c, one.optics_c[0], Number(values.value.air_c), Number(values.value.tube_c)] : [0, 20]
+  const all = (one ? [one.dew_point_c, one.optics_c[0], Number(values.value.air_c), Number(values.value.tube_c)] : [0, 20]).map(units.air)
   return scaleLinear([Math.min(...all) - 3, Math.max(...all) + 3], [30, 590]).nice()
+})
+/** What is drawn, in the unit people chose. */
+const at = computed(() => advice.value && {
+  dew: units.air(advice.value.dew_point_c), optics: advice.value.optics_c.map(units.air) as [number, number],
+  air: units.air(Number(values.value.air_c)), tube: units.air(Number(values.value.tube_c)),
 })
 const share = computed(() => {
   const one = advice.value
@@ -51,15 +60,15 @@ async function outNow () {
   <div class="bench-step">
     <section class="instrument" aria-label="Cool-down and dew">
       <StepHead />
-      <svg v-if="advice" viewBox="0 0 620 190" class="scale" role="img" :aria-label="`Dew point ${advice.dew_point_c.toFixed(1)}, optics ${advice.optics_c[0].toFixed(0)} to ${advice.optics_c[1].toFixed(0)}, air ${values.air_c}, tube ${values.tube_c} degrees`">
-        <rect :x="scale.range()[0]" y="82" :width="Math.max(0, scale(advice.dew_point_c) - scale.range()[0]!)" height="26" class="wet" />
-        <rect :x="scale(advice.optics_c[0])" y="82" :width="Math.max(2, scale(advice.optics_c[1]) - scale(advice.optics_c[0]))" height="26" class="optics" />
+      <svg v-if="advice && at" viewBox="0 0 620 190" class="scale" role="img" :aria-label="`Dew point ${at.dew.toFixed(1)}, optics ${at.optics[0].toFixed(0)} to ${at.optics[1].toFixed(0)}, air ${at.air.toFixed(1)}, tube ${at.tube.toFixed(0)} degrees`">
+        <rect :x="scale.range()[0]" y="82" :width="Math.max(0, scale(at.dew) - scale.range()[0]!)" height="26" class="wet" />
+        <rect :x="scale(at.optics[0])" y="82" :width="Math.max(2, scale(at.optics[1]) - scale(at.optics[0]))" height="26" class="optics" />
         <line :x1="scale.range()[0]" :x2="scale.range()[1]" y1="108" y2="108" class="axis" />
         <g v-for="tick in scale.ticks(8)" :key="tick"><line :x1="scale(tick)" :x2="scale(tick)" y1="108" y2="114" class="axis" /><text :x="scale(tick)" y="131" text-anchor="middle" class="figures tick">{{ tick }}</text></g>
-        <path :d="`M${scale(advice.dew_point_c)} 82V52`" class="mark" /><text :x="scale(advice.dew_point_c)" y="44" text-anchor="middle" class="word">dew point {{ advice.dew_point_c.toFixed(1) }}</text>
-        <path :d="`M${scale(Number(values.air_c))} 108V34`" class="mark" /><text :x="scale(Number(values.air_c)) + 4" y="24" text-anchor="middle" class="word strong">air {{ values.air_c }} °C</text>
-        <path :d="`M${scale(Number(values.tube_c))} 108V62`" class="mark" /><text :x="scale(Number(values.tube_c))" y="52" text-anchor="middle" class="word">tube {{ values.tube_c }}</text>
-        <text :x="scale(advice.optics_c[0])" y="160" class="word">optics facing the sky run {{ advice.optics_c[0].toFixed(0) }} to {{ advice.optics_c[1].toFixed(0) }} °C</text>
+        <path :d="`M${scale(at.dew)} 82V52`" class="mark" /><text :x="scale(at.dew)" y="44" text-anchor="middle" class="word">dew point {{ at.dew.toFixed(1) }}</text>
+        <path :d="`M${scale(at.air)} 108V34`" class="mark" /><text :x="scale(at.air) + 4" y="24" text-anchor="middle" class="word strong">air {{ at.air.toFixed(1) }} {{ units.airUnit }}</text>
+        <path :d="`M${scale(at.tube)} 108V62`" class="mark" /><text :x="scale(at.tube)" y="52" text-anchor="middle" class="word">tube {{ at.tube.toFixed(0) }}</text>
+        <text :x="scale(at.optics[0])" y="160" class="word">optics facing the sky run {{ at.optics[0].toFixed(0) }} to {{ at.optics[1].toFixed(0) }} {{ units.airUnit }}</text>
       </svg>
       <div v-if="advice" class="clock">
         <b>Cool-down</b>

@@ -3,11 +3,18 @@ import { computed, ref, watch } from 'vue'
 import type { Schema } from '@/api/client'
 import FinderView from '@/drawings/dials/FinderView.vue'
 import ScrewRing from '@/drawings/dials/ScrewRing.vue'
-import { useKept } from '@/shell/kept'
+import { finders, type Finder } from '@/api/items'
+import ChangedMeanwhile from '@/shell/ChangedMeanwhile.vue'
+import DraftLine from '@/shell/DraftLine.vue'
+import FieldForm from '@/shell/FieldForm.vue'
+import type { Field } from '@/shell/fields'
+import { useItemForm } from '@/shell/useItemForm'
+import { RING_ENDS } from '@/stations/kit/kitFields'
+import { useUnits } from '@/stores/units'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import { useBench, type Bench } from '../bench'
+import { useBench, type Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
 const store = useBench()
@@ -16,7 +23,6 @@ const on = ref<'landmark' | 'star' | 'moon'>('landmark')
 const method = ref<'crossing' | 'parallel'>('crossing')
 /** Where the target was seen; nothing is assumed before it was pointed at. */
 const seen = ref<{ right: number, up: number } | null>(null)
-const ring = useKept('finder-ring', { ring_end: 'rear', first_screw_hour: '12', lever_mm: '90', thread_pitch_mm: '0.7' })
 const showsScrews = ref(false)
 const landmark = computed(() => {
   const kept = props.bench.steps.find(one => one.name === 'sun')
@@ -25,12 +31,26 @@ const landmark = computed(() => {
 const finder = computed(() => props.bench.finders.find(one => one.id === finderId.value))
 const input = computed(() => finderId.value === null || !seen.value || (on.value === 'landmark' && !landmark.value) ? null : {
   finder_id: finderId.value, on: on.value, landmark: landmark.value, method: method.value,
-  seen_right: seen.value.right, seen_up: seen.value.up, ...ring.value,
+  seen_right: seen.value.right, seen_up: seen.value.up,
 })
 const { advice, refusal, record } = useAdvice<Schema<'FinderAdvice'>>('finder', input)
 watch([finderId, on, method], () => { seen.value = null })
-const HOURS = Array.from({ length: 12 }, (_, n) => ({ title: `${n + 1} o'clock`, value: String(n + 1) }))
-const ENDS = [{ title: 'rear end (eye side)', value: 'rear' }, { title: 'front end', value: 'front' }]
+/** How its screws sit is a fact of the finder, and kept with it. */
+const SCREW_FIELDS: readonly Field[] = [
+  { key: 'ring_end', label: 'The screws hold its', options: RING_ENDS },
+  { key: 'first_screw_hour', label: 'One screw is at', unit: "o'clock" },
+  { key: 'lever_mm', label: 'From there to the other ring', unit: 'mm', measure: 'hand' },
+  { key: 'thread_pitch_mm', label: 'One turn moves', unit: 'mm' },
+]
+const screws = useItemForm<Finder>({
+  of: () => finder.value ? 'screws' : null,
+  fields: SCREW_FIELDS,
+  item: () => finder.value ?? null,
+  fresh: () => ({}),
+  store: (id, item) => finders.change(id ?? 0, { ...finder.value, ...item }),
+})
+const { values: screwValues, isDraft: screwsAreDraft, refusal: screwRefusal, differences, isSaving } = screws
+const units = useUnits()
 </script>
 
 <template>
@@ -61,21 +81,21 @@ const ENDS = [{ title: 'rear end (eye side)', value: 'rear' }, { title: 'front e
             <figure v-if="advice && !advice.is_done && (finder?.screws ?? 3) > 2" class="screws"><ScrewRing :screws="advice.screws" /><figcaption class="small quiet">The ring seen from behind</figcaption></figure>
           </div>
           <button type="button" class="link-button" :aria-expanded="showsScrews" @click="showsScrews = !showsScrews">{{ showsScrews ? 'Hide how its screws sit' : 'How its screws sit' }}</button>
-          <form v-if="showsScrews" class="fields" novalidate @submit.prevent>
-            <v-select v-model="ring.ring_end" label="The screws hold its" :items="ENDS" />
-            <v-select v-model="ring.first_screw_hour" label="One screw is at" :items="HOURS" />
-            <v-text-field v-model="ring.lever_mm" label="From there to the other ring" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('lever_mm')" />
-            <v-text-field v-model="ring.thread_pitch_mm" label="One turn moves" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('thread_pitch_mm')" />
+          <form v-if="showsScrews" class="fields" novalidate @submit.prevent="screws.save()">
+            <FieldForm v-model="screwValues" :fields="SCREW_FIELDS" :refusal="screwRefusal" />
+            <v-btn type="submit" size="large" :loading="isSaving">Keep this with the finder</v-btn>
           </form>
+          <DraftLine v-if="showsScrews" :is-draft="screwsAreDraft" @start-over="screws.startOver()" />
+          <ChangedMeanwhile :differences="differences" @mine="screws.keepMine()" @theirs="screws.takeTheirs()" />
         </template>
       </template>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'Finder agrees' : undefined" :prompt="bench.finders.length && (landmark || on !== 'landmark') ? 'Point at where the target stands in the finder.' : undefined" @record="record">
       <template v-if="advice && !refusal">
         <p>{{ advice.star_words }}</p>
-        <p v-if="on === 'landmark' && !advice.is_far_enough" class="warn">Parallax {{ advice.parallax_arcmin.toFixed(0) }}′: from {{ advice.needed_distance_m.toFixed(0) }} m on either way is good.</p>
+        <p v-if="on === 'landmark' && !advice.is_far_enough" class="warn">Parallax {{ advice.parallax_arcmin.toFixed(0) }}′: from {{ units.ground(advice.needed_distance_m) }} on either way is good.</p>
         <p v-if="method === 'crossing' && on === 'landmark'" class="quiet">Crossing: both on the landmark itself, trimmed on a star later.</p>
-        <p v-if="method === 'parallel' && on === 'landmark'" class="quiet">Parallel: aim the finder {{ advice.aim_offset_mm.toFixed(0) }} mm beside the landmark, on the finder's own side.</p>
+        <p v-if="method === 'parallel' && on === 'landmark'" class="quiet">Parallel: aim the finder {{ units.hand(advice.aim_offset_mm) }} beside the landmark, on the finder's own side.</p>
         <p v-if="!advice.is_done" class="quiet">{{ advice.off_arcmin.toFixed(0) }}′ off; good from {{ advice.limit_arcmin.toFixed(0) }}′ down.</p>
       </template>
     </AdvicePanel>

@@ -1,11 +1,15 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef } from 'vue'
-import { itemsAt, type Refusal, type Schema } from '@/api/client'
+import { computed, onMounted, ref } from 'vue'
+import { itemsAt, type Schema } from '@/api/client'
+import NumberField from '@/shell/NumberField.vue'
+import { useDraft } from '@/shell/drafts'
+import { useAsked, useAttempt } from '@/shell/useAsked'
+import { stepDraft } from '../drafts'
 import { useNotices } from '@/shell/notices'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '../bench'
+import type { Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
 type Parfocal = Schema<'Parfocal'>
@@ -14,36 +18,27 @@ const notices = useNotices()
 const eyepieceId = ref(props.bench.longest_eyepiece_id)
 const on = ref<'landmark' | 'star'>(props.bench.ring.is_up ? 'landmark' : 'star')
 const sunStep = props.bench.steps.find(one => one.name === 'sun')
-const distance = ref(String(sunStep?.inputs?.distance_m ?? '800'))
+const distance = ref(String(sunStep?.inputs?.distance_m ?? ''))
 const input = computed(() => eyepieceId.value === null ? null : {
   eyepiece_id: eyepieceId.value, on: on.value, distance_m: on.value === 'landmark' ? distance.value.trim() || null : null,
 })
 const { advice, refusal, record } = useAdvice<Schema<'FocusAdvice'>>('focus', input)
-const kept = shallowRef<Parfocal[]>([])
-const fresh = ref({ to: null as number | null, shift: '' })
-const noteRefusal = shallowRef<Refusal | null>(null)
+const { answer: kept, load } = useAsked(() => notes.list(), ['setup'])
+const { values: fresh, forget } = useDraft(() => stepDraft(props.bench, 'parfocal'), () => ({ to: null, shift: '' }))
+const { refusal: noteRefusal, attempt } = useAttempt()
 const name = (id: number) => props.bench.eyepieces.find(one => one.id === id)?.name ?? 'a glass no longer here'
-const mine = computed(() => kept.value.filter(one => one.telescope_id === props.bench.telescope.id))
-async function load () {
-  kept.value = await notes.list()
-}
+const mine = computed(() => (kept.value ?? []).filter(one => one.telescope_id === props.bench.telescope.id))
 async function add () {
-  try {
-    await notes.add({ telescope_id: props.bench.telescope.id ?? 0, from_eyepiece_id: eyepieceId.value ?? 0, to_eyepiece_id: fresh.value.to ?? undefined, shift_mm: fresh.value.shift.trim() as unknown as number })
-    fresh.value = { to: null, shift: '' }
-    noteRefusal.value = null
-    await load()
-  } catch (error) {
-    noteRefusal.value = error as Refusal
+  const note = {
+    telescope_id: props.bench.telescope.id ?? 0, from_eyepiece_id: eyepieceId.value ?? 0,
+    to_eyepiece_id: fresh.value.to as number | undefined, shift_mm: String(fresh.value.shift).trim() as unknown as number,
   }
+  if (await attempt(() => notes.add(note))) forget()
 }
 async function remove (one: Parfocal) {
-  await notes.remove(one.id ?? 0)
-  await load()
-  notices.say('One note less.', async () => {
-    await notes.restore(one.id ?? 0)
-    await load()
-  })
+  const id = one.id ?? 0
+  await attempt(() => notes.remove(id))
+  if (!noteRefusal.value) notices.say('One note less.', () => notes.restore(id))
 }
 onMounted(load)
 </script>
@@ -55,7 +50,7 @@ onMounted(load)
       <div class="fields">
         <v-select v-model="eyepieceId" label="Eyepiece" :items="bench.eyepieces" item-title="name" item-value="id" />
         <v-select v-model="on" label="Focused on" :items="[{ title: 'a landmark', value: 'landmark' }, { title: 'a star', value: 'star' }]" />
-        <v-text-field v-if="on === 'landmark'" v-model="distance" label="Its distance" suffix="m" inputmode="decimal" :error-messages="refusal?.for('distance_m')" />
+        <NumberField v-if="on === 'landmark'" v-model="distance" label="Its distance" unit="m" measure="ground" :error-messages="refusal?.for('distance_m')" />
       </div>
       <svg viewBox="0 0 600 130" class="stars" role="img" aria-label="Too far in: large and soft. Right: smallest. Too far out: large and soft.">
         <g v-for="(r, n) in [30, 14, 4, 14, 30]" :key="n" :transform="`translate(${60 + n * 120} 60)`"><circle :r="r" :class="['star', { best: n === 2 }]" :style="{ opacity: Math.max(0.25, 1 - r / 36) }" /></g>
@@ -71,8 +66,8 @@ onMounted(load)
         <h2>From glass to glass</h2>
         <p v-for="one in mine" :key="one.id ?? 0" class="note"><span>{{ name(one.from_eyepiece_id) }} → {{ name(one.to_eyepiece_id) }}: <b class="figures">{{ Math.abs(one.shift_mm).toFixed(1) }} mm {{ one.shift_mm < 0 ? 'in' : 'out' }}</b></span><v-btn variant="text" size="small" @click="remove(one)">Delete</v-btn></p>
         <form class="fields" novalidate @submit.prevent="add">
-          <v-select v-model="fresh.to" label="Changed to" :items="bench.eyepieces.filter(one => one.id !== eyepieceId)" item-title="name" item-value="id" :error-messages="noteRefusal?.for('to_eyepiece_id')" />
-          <v-text-field v-model="fresh.shift" label="Focus moved" suffix="mm" hint="Inwards is negative." persistent-hint inputmode="decimal" :error-messages="noteRefusal?.for('shift_mm')" />
+          <v-select :model-value="fresh.to" @update:model-value="fresh = { ...fresh, to: $event }" label="Changed to" :items="bench.eyepieces.filter(one => one.id !== eyepieceId)" item-title="name" item-value="id" :error-messages="noteRefusal?.for('to_eyepiece_id')" />
+          <NumberField :model-value="fresh.shift as string" @update:model-value="fresh = { ...fresh, shift: $event }" label="Focus moved" unit="mm" measure="hand" hint="Inwards is negative." :error-messages="noteRefusal?.for('shift_mm')" />
           <v-btn type="submit" size="large">Keep this note</v-btn>
         </form>
       </section>

@@ -4,22 +4,33 @@ import type { Schema } from '@/api/client'
 import LevelDial from '@/drawings/dials/LevelDial.vue'
 import StraightVial from '@/drawings/dials/StraightVial.vue'
 import { azimuthOf } from '@/drawings/dials/compass'
+import { mounts } from '@/api/items'
+import NumberField from '@/shell/NumberField.vue'
+import { useAttempt } from '@/shell/useAsked'
 import { useKept } from '@/shell/kept'
 import AdvicePanel from '../AdvicePanel.vue'
 import LiveLine from '../LiveLine.vue'
 import StandIn from '../StandIn.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '../bench'
+import type { Bench } from '@/stores/bench'
 import { useInstrument } from '../instrument'
 
 const props = defineProps<{ bench: Bench }>()
 const WAYS = { round: 'Round vial', straight: 'Two straight vials', axes: 'Digital level' } as const
 const way = useKept<keyof typeof WAYS>('level-way', 'round')
-const kept = useKept('level-vial', { sensitivity_arcmin: '30', vial_divisions: '3', first_foot_deg: '0', axis_azimuth_deg: '0' })
+const kept = useKept('level-vial', { vial_divisions: '3', first_foot_deg: '0', axis_azimuth_deg: '0' })
 /** What was read; nothing is assumed before somebody pointed at it. */
 const bubble = ref<{ divisions: number | string, azimuth_deg: number | string } | null>(null)
 const vials = ref<{ first: number, second: number } | null>(null)
+/** One division of the vial: the mount's own once somebody measured it. */
+const sensitivity = ref(String(props.bench.vial_sensitivity_arcmin))
+const isKept = computed(() => props.bench.vial_is_measured && Number(sensitivity.value) === props.bench.vial_sensitivity_arcmin)
+const { refusal: keepRefusal, attempt } = useAttempt()
+async function keepSensitivity () {
+  const { id, ...mount } = props.bench.mount
+  if (id) await attempt(() => mounts.change(id, { ...mount, vial_sensitivity_arcmin: sensitivity.value.trim() as unknown as number }))
+}
 const radius = ref(String(props.bench.mount.foot_radius_mm ?? 400))
 const pitch = ref(props.bench.mount.levelling === 'screws' ? String(props.bench.mount.screw_pitch_mm ?? '') : '')
 const { shown, isOn, isUsable, start, stop } = useInstrument('level')
@@ -39,11 +50,11 @@ const reading = computed(() => {
   if (way.value === 'round') {
     return bubble.value && {
       kind: 'round', bubble_divisions: bubble.value.divisions, bubble_azimuth_deg: bubble.value.azimuth_deg,
-      sensitivity_arcmin: kept.value.sensitivity_arcmin, vial_divisions: kept.value.vial_divisions,
+      sensitivity_arcmin: sensitivity.value, vial_divisions: kept.value.vial_divisions,
     }
   }
   if (way.value === 'straight') {
-    return vials.value && { kind: 'straight', first_divisions: vials.value.first, second_divisions: vials.value.second, sensitivity_arcmin: kept.value.sensitivity_arcmin }
+    return vials.value && { kind: 'straight', first_divisions: vials.value.first, second_divisions: vials.value.second, sensitivity_arcmin: sensitivity.value }
   }
   if (!shown.value?.values || !isUsable.value) return null
   const [along, across] = shown.value.values
@@ -98,12 +109,13 @@ function point (divisions: number, azimuth: number) {
       <form class="fields" novalidate @submit.prevent>
         <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)" label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')" @update:model-value="type('divisions', $event)" />
         <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)" label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')" @update:model-value="type('azimuth_deg', $event)" />
-        <v-text-field v-if="way !== 'axes'" v-model="kept.sensitivity_arcmin" label="One division is" suffix="′" inputmode="decimal" :error-messages="refusal?.for('sensitivity_arcmin')" />
+        <NumberField v-if="way !== 'axes'" v-model="sensitivity" label="One division is" unit="′" :hint="bench.vial_is_measured ? undefined : 'A usual vial'" :error-messages="refusal?.for('sensitivity_arcmin') ?? keepRefusal?.for('vial_sensitivity_arcmin')" />
         <v-text-field v-if="way === 'axes'" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°" inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
         <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal" :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
-        <v-text-field v-model="radius" label="Foot circle" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('foot_radius_mm')" />
+        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand" :error-messages="refusal?.for('foot_radius_mm')" />
         <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
       </form>
+      <button v-if="way !== 'axes' && bench.mount.id && !isKept" type="button" class="link-button keep" @click="keepSensitivity">Keep this vial with {{ bench.mount.name }}</button>
       <StandIn v-if="way === 'axes'" kind="level" />
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" :record="advice ? advice.is_done ? 'Record: level' : 'Record as it is' : undefined" :prompt="PROMPTS[way]" @record="record">

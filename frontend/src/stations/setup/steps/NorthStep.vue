@@ -1,26 +1,30 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
-import { call, type Refusal, type Schema } from '@/api/client'
+import { computed, onMounted, ref, watch } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { useDraft } from '@/shell/drafts'
+import { useAsked } from '@/shell/useAsked'
+import { stepDraft } from '../drafts'
 import NorthDial from '@/drawings/dials/NorthDial.vue'
-import { useEvening } from '@/shell/evening'
+import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
 import AdvicePanel from '../AdvicePanel.vue'
 import LiveLine from '../LiveLine.vue'
 import StandIn from '../StandIn.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '../bench'
+import type { Bench } from '@/stores/bench'
 import { useInstrument } from '../instrument'
 
+const EMPTY = { compass_deg: '', read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '', scale_deg: '' }
 const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
-const board = shallowRef<Schema<'NorthBoard'> | null>(null)
-const boardRefusal = shallowRef<Refusal | null>(null)
+const { answer: board, refusal: boardRefusal, load } = useAsked(() => call<Schema<'NorthBoard'>>('/setup/north'), ['evening', 'kit', 'clock'])
 const method = ref<'compass' | 'polaris' | 'shadow' | 'landmark' | 'drift'>('compass')
 const nearIron = ref(false)
-const typed = ref({ compass_deg: '', read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '10', scale_deg: '' })
+const { values } = useDraft(() => stepDraft(props.bench, 'north'), () => ({ ...EMPTY }))
+const typed = computed({ get: () => values.value as typeof EMPTY, set: now => { values.value = now } })
 const { shown, isOn, isUsable, start, stop } = useInstrument('compass')
-const isEquatorial = computed(() => props.bench.mount.kind === 'equatorial')
+const isEquatorial = computed(() => board.value?.has_polar_axis ?? false)
 const WAYS = { compass: 'Compass', polaris: 'Polaris', shadow: 'Shadow', landmark: 'Landmark', drift: 'Star drift' } as const
 /** What the live compass reads, as text like a typed one; null without it. */
 const liveDeg = computed(() => isOn.value && isUsable.value ? shown.value?.values?.[0]?.toFixed(1) ?? null : null)
@@ -29,21 +33,12 @@ const input = computed(() => {
   const compass_deg = isOn.value ? liveDeg.value ?? '' : typed.value.compass_deg
   const scale = isEquatorial.value && scale_deg.trim() ? { scale_deg } : {}
   if (method.value === 'landmark') return read_deg.trim() && known_deg.trim() ? { method: method.value, read_deg, known_deg, ...scale } : null
-  if (method.value === 'drift') return drift_arcmin.trim() ? { method: method.value, drift_arcmin, drift_minutes, ...scale } : null
+  if (method.value === 'drift') return drift_arcmin.trim() && drift_minutes.trim() ? { method: method.value, drift_arcmin, drift_minutes, ...scale } : null
   if (method.value === 'compass') return { method: method.value, near_iron: nearIron.value, ...(compass_deg.trim() ? { read_deg: compass_deg } : {}), ...scale }
   return { method: method.value, ...scale }
 })
 const { advice, refusal, record } = useAdvice<Schema<'NorthAdvice'>>('north', input, { waitMs: 250 })
-async function load () {
-  try {
-    board.value = await call<Schema<'NorthBoard'>>('/setup/north')
-    boardRefusal.value = null
-  } catch (error) {
-    boardRefusal.value = error as Refusal
-  }
-}
 onMounted(load)
-watch(() => evening.version, load)
 watch(method, now => { if (now !== 'compass') stop() })
 </script>
 

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { call, type Schema } from '@/api/client'
+import { useAsked } from '@/shell/useAsked'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import type { AnyAdvice } from '../advice'
-import { useBench, type Bench } from '../bench'
+import { useBench, type Bench } from '@/stores/bench'
 
 defineProps<{ bench: Bench }>()
 const store = useBench()
-const board = shallowRef<Schema<'NorthBoard'> | null>(null)
+const { answer: board, refusal, load } = useAsked(() => call<Schema<'NorthBoard'>>('/setup/north'), ['evening', 'kit'])
 const done = ref<number[]>([])
-onMounted(async () => { board.value = await call<Schema<'NorthBoard'>>('/setup/north').catch(() => null) })
+onMounted(load)
 const order = computed(() => board.value?.order ?? [])
 const nextNumber = computed(() => order.value.findIndex((_, n) => !done.value.includes(n)))
 const advice = computed<AnyAdvice | null>(() => board.value && ({
@@ -28,7 +29,7 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
         </li>
       </ol>
     </section>
-    <AdvicePanel :advice="advice" :record="nextNumber < 0 ? 'It follows' : undefined" @record="store.change('steps/power/done', 'Recorded.')" />
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="nextNumber < 0 ? 'It follows' : undefined" @record="store.change('steps/power/done', 'Recorded.')" />
   </div>
 </template>
 

@@ -1,19 +1,26 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Schema } from '@/api/client'
 import HeightView from '@/drawings/dials/HeightView.vue'
+import { stepDraft } from '../drafts'
+import { useEvening } from '@/stores/evening'
+import { useUnits } from '@/stores/units'
+import { useDraft } from '@/shell/drafts'
+import { useAttempt } from '@/shell/useAsked'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '../bench'
+import type { Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
-const present = ref(props.bench.people.map(one => one.id ?? 0))
-const values = ref<Record<string, unknown>>({
+const evening = useEvening()
+const units = useUnits()
+const present = computed(() => evening.evening?.choice.people_ids ?? props.bench.people.map(one => one.id ?? 0))
+const { values } = useDraft(() => stepDraft(props.bench, 'stand'), () => ({
   ground: 'grass', lowest_altitude_deg: '20', highest_altitude_deg: String(Math.max(30, props.bench.highest_altitude_deg)), pivot_height_mm: '',
-})
+}))
 const FIELDS: Field[] = [
   {
     key: 'ground', label: 'Where it stands', options: [
@@ -23,12 +30,14 @@ const FIELDS: Field[] = [
   },
   { key: 'lowest_altitude_deg', label: 'Look from', unit: '° up', optional: true },
   { key: 'highest_altitude_deg', label: 'up to', unit: '° up', optional: true },
-  { key: 'pivot_height_mm', label: 'Pivot height', unit: 'mm', hint: 'Empty: chosen for you.' },
+  { key: 'pivot_height_mm', label: 'Pivot height', unit: 'mm', measure: 'hand', hint: 'Empty: chosen for you.' },
 ]
 const input = computed(() => ({ ...asTyped(FIELDS, values.value), people_ids: present.value }))
+const { refusal: choiceRefusal, attempt } = useAttempt()
 const { advice, refusal, record } = useAdvice<Schema<'StandAdvice'>>('stand', input)
 function toggle (id: number) {
-  present.value = present.value.includes(id) ? present.value.filter(one => one !== id) : [...present.value, id]
+  const people_ids = present.value.includes(id) ? present.value.filter(one => one !== id) : [...present.value, id]
+  void attempt(() => evening.choose({ people_ids }))
 }
 </script>
 
@@ -42,11 +51,11 @@ function toggle (id: number) {
       <div class="drawing"><HeightView v-if="advice" :advice="advice" @pivot="values = { ...values, pivot_height_mm: String($event) }" /></div>
       <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" record="It stands" @record="record">
+    <AdvicePanel :advice="advice" :refusal="refusal ?? choiceRefusal" record="It stands" @record="record">
       <ul v-if="advice" class="list">
         <li v-for="one in advice.people" :key="one.name"><b>{{ one.name }}</b> {{ one.words }}.</li>
-        <li v-for="words in advice.warnings.filter(words => !advice!.people.some(one => words.startsWith(one.name)))" :key="words" class="warn">{{ words }}</li>
-        <li v-if="advice.edge_mm !== null" class="quiet">Nearest tipping edge {{ (advice.edge_mm / 10).toFixed(0) }} cm from the middle; it tips when it leans {{ advice.tipping_deg?.toFixed(0) }}°.</li>
+        <li v-for="words in advice.warnings" :key="words" class="warn">{{ words }}</li>
+        <li v-if="advice.edge_mm !== null" class="quiet">Nearest tipping edge {{ units.height(advice.edge_mm) }} {{ units.heightUnit }} from the middle; it tips when it leans {{ advice.tipping_deg?.toFixed(0) }}°.</li>
         <li v-else class="quiet">Give the mount's foot circle in the kit to see when it tips.</li>
         <li v-if="bench.mount_is_assumed" class="warn">No mount is named for {{ bench.telescope.name }}: one pushed by hand is assumed. Name it in the kit.</li>
       </ul>

@@ -1,43 +1,69 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onScopeDispose, ref, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import SunRing from '@/drawings/dials/SunRing.vue'
 import FieldForm from '@/shell/FieldForm.vue'
 import SunNotice from '@/shell/SunNotice.vue'
 import { asTyped, type Field } from '@/shell/fields'
-import { useEvening } from '@/shell/evening'
-import { useKept } from '@/shell/kept'
+import { useEvening } from '@/stores/evening'
+import { useDraft } from '@/shell/drafts'
+import { useAsked } from '@/shell/useAsked'
+import { stepDraft } from '../drafts'
 import { clockTime } from '@/shell/time'
 import AdvicePanel from '../AdvicePanel.vue'
 import SolarPanel from '../SolarPanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '../bench'
+import type { Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const look = ref<'landmark' | 'solar'>('landmark')
-const values = useKept<Record<string, unknown>>('landmark', { bearing_deg: '20', bearing_by: 'map', altitude_deg: '0', distance_m: '800', job_minutes: '30' })
+/** What was typed for this evening and place; empty until somebody typed, and the same in every window. */
+const EMPTY = { bearing_deg: '', bearing_by: 'map', altitude_deg: '', distance_m: '', job_minutes: '' }
+const stored = () => evening.evening?.choice.landmark ?? EMPTY
+const { values, isDraft, forget } = useDraft(() => stepDraft(props.bench, 'sun'), () => ({ ...EMPTY, ...stored() }))
+watch(() => JSON.stringify(stored()), () => { if (!isDraft.value) forget() })
+const SAVE_MS = 300
+let saving: ReturnType<typeof setTimeout> | undefined
+async function save () {
+  const typed = JSON.stringify(values.value)
+  await evening.choose({ landmark: JSON.parse(typed) as Schema<'TypedLandmark'> })
+  if (JSON.stringify(values.value) === typed) forget()
+}
+/** Told to the server after a pause; until it has taken it, the words stay a draft here. */
+watch(values, () => {
+  clearTimeout(saving)
+  if (isDraft.value) saving = setTimeout(() => void save().catch(() => undefined), SAVE_MS)
+}, { deep: true })
+onScopeDispose(() => clearTimeout(saving))
 const FIELDS: Field[] = [
   { key: 'bearing_deg', label: 'Bearing', unit: '°' },
   { key: 'bearing_by', label: 'Taken from', options: [{ title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
-  { key: 'altitude_deg', label: 'Height over the eye', unit: '°', optional: true },
-  { key: 'distance_m', label: 'Distance', unit: 'm' },
-  { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true },
+  { key: 'altitude_deg', label: 'Height over the eye', unit: '°', optional: true, hint: 'Empty: level.' },
+  { key: 'distance_m', label: 'Distance', unit: 'm', measure: 'ground' },
+  { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true, hint: 'Empty: as usual.' },
 ]
 /** The ring for aiming as high as the landmark; the bench's own is for level aiming. */
-const tilted = shallowRef<Schema<'SunRing'> | null>(null)
-watch(() => String(values.value.altitude_deg ?? '').trim(), async altitude => {
-  if (altitude === '' || Number(altitude) === 0) tilted.value = null
-  else tilted.value = await call<Schema<'SunRing'>>(`/setup/sun?altitude_deg=${encodeURIComponent(altitude)}`).catch(() => null)
-}, { immediate: true })
+const altitude = computed(() => String(values.value.altitude_deg ?? '').trim())
+const { answer: tilted, load: loadTilted } = useAsked(
+  () => Number(altitude.value) ? call<Schema<'SunRing'>>(`/setup/sun?altitude_deg=${encodeURIComponent(altitude.value)}`) : Promise.resolve(null),
+  ['clock', 'evening'],
+)
+watch(altitude, loadTilted, { immediate: true })
 const ring = computed(() => tilted.value ?? props.bench.ring)
 /** Where the landmark is drawn: by compass only its answer knows. */
-const drawnDeg = computed(() => values.value.bearing_by === 'compass' ? check.value?.true_bearing_deg ?? null : Number(values.value.bearing_deg) || 0)
+const drawnDeg = computed(() => {
+  if (values.value.bearing_by === 'compass') return check.value?.true_bearing_deg ?? null
+  return String(values.value.bearing_deg).trim() ? Number(values.value.bearing_deg) || 0 : null
+})
 function point (trueDeg: number) {
   values.value = { ...values.value, bearing_deg: String(trueDeg), bearing_by: 'map' }
 }
-const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('landmark', () => asTyped(FIELDS, values.value))
+const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('landmark', () => {
+  const { bearing_deg, distance_m } = values.value
+  return String(bearing_deg).trim() && String(distance_m).trim() ? asTyped(FIELDS, values.value) : null
+})
 </script>
 
 <template>
@@ -58,6 +84,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
     </section>
     <AdvicePanel
       :advice="look === 'landmark' ? check : null" :refusal="look === 'landmark' ? refusal : null" :hazard="look === 'landmark' && check?.refused"
+      :prompt="look === 'landmark' ? 'Point at the landmark on the ring, then type its distance.' : undefined"
       :record="look === 'landmark' && check && !check.refused ? 'Use this landmark' : undefined" @record="record"
     >
       <template #above>

@@ -1,0 +1,31 @@
+<script setup lang="ts">
+import { fieldName } from '@/api/client'
+import type { Difference } from './useItemForm'
+
+/** Somebody else stored another change first: both stand side by side, and one is chosen. */
+defineProps<{ differences: readonly Difference[] }>()
+defineEmits<{ mine: [], theirs: [] }>()
+</script>
+
+<template>
+  <section v-if="differences.length" class="meanwhile" role="alert" aria-label="Changed meanwhile">
+    <p><b>Changed meanwhile</b>, perhaps in another window. Keep one of the two.</p>
+    <table>
+      <thead><tr><th><span class="sr-only">Field</span></th><th>Yours</th><th>Stored</th></tr></thead>
+      <tbody>
+        <tr v-for="one in differences" :key="one.key"><td>{{ fieldName(one.key) }}</td><td>{{ one.mine }}</td><td>{{ one.theirs }}</td></tr>
+      </tbody>
+    </table>
+    <div class="buttons">
+      <v-btn color="primary" variant="flat" @click="$emit('mine')">Keep mine</v-btn>
+      <v-btn @click="$emit('theirs')">Take what is stored</v-btn>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.meanwhile { background: var(--brass-wash); border-left: 6px solid var(--brass); border-radius: 8px; padding: 12px 14px; display: grid; gap: 10px; }
+table { border-collapse: collapse; width: 100%; font-size: 15px; }
+th, td { text-align: left; padding: 6px 8px 6px 0; vertical-align: top; overflow-wrap: anywhere; }
+.buttons { display: flex; gap: 8px; flex-wrap: wrap; }
+</style>

@@ -1,0 +1,73 @@
+import { getCurrentScope, onScopeDispose, ref, toValue, watch, type MaybeRefOrGetter, type Ref } from 'vue'
+
+const PREFIX = 'jade-perch.draft.'
+/** So many drafts are kept; the oldest of more is forgotten. */
+export const MOST_DRAFTS = 60
+type Values = Record<string, unknown>
+interface Kept { at: number, values: Values }
+
+function read (storage: Storage, key: string): Kept | null {
+  try {
+    return JSON.parse(storage.getItem(key) ?? 'null') as Kept | null
+  } catch {
+    return null
+  }
+}
+
+/** Keep a draft under its name; the oldest go when there are too many. */
+export function keepDraft (storage: Storage, name: string, values: Values, at: number) {
+  try {
+    storage.setItem(PREFIX + name, JSON.stringify({ at, values } satisfies Kept))
+    const keys = Object.keys(storage).filter(key => key.startsWith(PREFIX))
+    const byAge = keys.map(key => ({ key, at: read(storage, key)?.at ?? 0 })).sort((a, b) => b.at - a.at)
+    for (const { key } of byAge.slice(MOST_DRAFTS)) storage.removeItem(key)
+  } catch {
+    // a full or forbidden storage only costs the memory of these words
+  }
+}
+
+export interface UseDraftReturn {
+  values: Ref<Values>
+  /** Whether what stands there was typed and not stored yet. */
+  isDraft: Ref<boolean>
+  /** Throw the typed words away and begin anew. */
+  forget: () => void
+}
+
+/**
+ * What is typed into a form, kept until it is stored or thrown away: through Escape, a closed sheet, a reload,
+ * and in every tab that has the same form open. `name` null is no form; `fresh` is what it begins with.
+ */
+export function useDraft (
+  name: MaybeRefOrGetter<string | null>, fresh: () => Values, storage: Storage = localStorage, host: Window = window,
+): UseDraftReturn {
+  const values = ref<Values>({})
+  const isDraft = ref(false)
+  let isOurs = true
+
+  function take (kept: Kept | null) {
+    isOurs = false
+    values.value = kept ? { ...fresh(), ...kept.values } : fresh()
+    isDraft.value = kept !== null
+    isOurs = true
+  }
+  function forget () {
+    const now = toValue(name)
+    if (now !== null) storage.removeItem(PREFIX + now)
+    take(null)
+  }
+  watch(() => toValue(name), now => take(now === null ? null : read(storage, PREFIX + now)), { immediate: true, flush: 'sync' })
+  watch(values, now => {
+    const key = toValue(name)
+    if (!isOurs || key === null) return
+    isDraft.value = true
+    keepDraft(storage, key, now, Date.now())
+  }, { deep: true, flush: 'sync' })
+  function onStorage (event: StorageEvent) {
+    const key = toValue(name)
+    if (key !== null && event.key === PREFIX + key) take(read(storage, PREFIX + key))
+  }
+  host.addEventListener('storage', onStorage)
+  if (getCurrentScope()) onScopeDispose(() => host.removeEventListener('storage', onStorage))
+  return { values, isDraft, forget }
+}

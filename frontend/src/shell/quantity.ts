@@ -1,0 +1,65 @@
+/** Numbers as people type them, in the unit a field is kept in. Text that is no such number is null, and goes to the server as it is. */
+
+const MM_PER: Record<string, number> = { mm: 1, cm: 10, m: 1000, km: 1e6, in: 25.4, '"': 25.4, inch: 25.4, inches: 25.4, ft: 304.8, "'": 304.8, feet: 304.8 }
+const NUMBER = String.raw`[-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[-+]?\d+)?`
+const DIGITS = 10
+
+/** Minus signs, primes and a decimal comma as a computer writes them. */
+function plain (text: string): string {
+  const signs = text.trim().replace(/[−–]/g, '-').replace(/[′’]/g, "'").replace(/[″”]/g, '"')
+  return /^[^.,]*,[^.,]*$/.test(signs) ? signs.replace(',', '.') : signs
+}
+const short = (value: number) => String(Number(value.toPrecision(DIGITS)))
+
+/** Degrees with minutes and seconds of arc, and a letter for the side of the world: `48° 42′`, `8.1 W`. */
+function degrees (text: string): number | null {
+  const match = /^([-+]?)(\d+(?:\.\d*)?|\.\d+)\s*°?\s*(?:(\d+(?:\.\d*)?)\s*')?\s*(?:(\d+(?:\.\d*)?)\s*")?\s*([NSEW]?)$/i.exec(text)
+  if (!match) return null
+  const [, sign, whole, minutes, seconds, side] = match
+  if (Number(minutes ?? 0) >= 60 || Number(seconds ?? 0) >= 60) return null
+  const size = Number(whole) + Number(minutes ?? 0) / 60 + Number(seconds ?? 0) / 3600
+  return size * (sign === '-' ? -1 : 1) * (/[SW]/i.test(side ?? '') ? -1 : 1)
+}
+
+/** Feet and inches together: `5 ft 2 in`, `5' 2"`. */
+function feetAndInches (text: string): number | null {
+  const match = /^(\d+)\s*(?:ft|feet|')\s*(\d+(?:\.\d*)?)\s*(?:in|inch|inches|")?$/.exec(text)
+  return match ? Number(match[1]) * MM_PER.ft! + Number(match[2]) * MM_PER.in! : null
+}
+
+/** A typed number in the unit a field is kept in, as text; null for what is no number in a unit that fits. */
+export function readNumber (typed: string, unit: string, typedUnit = unit): string | null {
+  const text = plain(typed)
+  if (new RegExp(`^${NUMBER}$`, 'i').test(text)) return typedUnit === unit ? text : convert(Number(text), typedUnit, unit)
+  if (unit === '°') {
+    const found = degrees(text)
+    return found === null ? null : short(found)
+  }
+  const both = unit in MM_PER ? feetAndInches(text.toLowerCase()) : null
+  if (both !== null) return convert(both, 'mm', unit)
+  const match = new RegExp(`^(${NUMBER})\\s*(\\S.*)$`, 'i').exec(text)
+  if (!match) return null
+  const [, number, given] = match as unknown as [string, string, string]
+  if (given === unit || given.toLowerCase() === unit.toLowerCase()) return number
+  return convert(Number(number), given, unit)
+}
+
+/** A number from one unit to another, as text; null where the two do not measure the same. */
+export function convert (value: number, from: string, to: string): string | null {
+  if (from === to) return short(value)
+  const [a, b] = [MM_PER[from.toLowerCase()], MM_PER[to]]
+  if (a && b) return short(value * a / b)
+  const [one, other] = [from.replace('°', '').toUpperCase(), to.replace('°', '').toUpperCase()]
+  if (one === other && 'CF'.includes(one)) return short(value)
+  if (one === 'F' && other === 'C') return short((value - 32) * 5 / 9)
+  if (one === 'C' && other === 'F') return short(value * 9 / 5 + 32)
+  return null
+}
+
+/** What is kept, as it is shown: in another unit where people wish so, to a sensible number of digits. */
+export function showNumber (kept: string, unit: string, shownUnit: string): string {
+  const text = plain(kept)
+  if (unit === shownUnit || !text || !Number.isFinite(Number(text))) return kept
+  const shown = convert(Number(text), unit, shownUnit)
+  return shown === null ? kept : String(Number(Number(shown).toFixed(2)))
+}

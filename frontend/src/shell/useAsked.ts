@@ -1,0 +1,76 @@
+import { getCurrentScope, onScopeDispose, shallowRef, type ShallowRef } from 'vue'
+import { asRefusal, type Refusal, type Topic } from '@/api/client'
+import { useTopics } from '@/stores/events'
+
+const PATIENCE_MS = 500
+
+export interface UseAskedReturn<T> {
+  answer: ShallowRef<T | null>
+  refusal: ShallowRef<Refusal | null>
+  /** Whether an answer is overdue: shown only after half a second, so that quick ones do not flicker. */
+  isLoading: ShallowRef<boolean>
+  /** Whether anything has been answered or refused yet. */
+  isAsked: ShallowRef<boolean>
+  load: () => Promise<void>
+}
+
+/**
+ * Ask for something, and again whenever one of some topics changed. Only the answer to the latest question counts;
+ * one that is refused leaves the last answer standing and says why.
+ */
+export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topic[] = []): UseAskedReturn<T> {
+  const answer = shallowRef(null) as ShallowRef<T | null>
+  const refusal = shallowRef<Refusal | null>(null)
+  const isLoading = shallowRef(false)
+  const isAsked = shallowRef(false)
+  let asked = 0
+  let patience: ReturnType<typeof setTimeout> | undefined
+
+  async function load () {
+    const mine = ++asked
+    clearTimeout(patience)
+    patience = setTimeout(() => { isLoading.value = true }, PATIENCE_MS)
+    let found: { answer: T | null } | { refusal: Refusal }
+    try {
+      found = { answer: await ask() }
+    } catch (error) {
+      found = { refusal: asRefusal(error) }
+    }
+    if (mine !== asked) return
+    clearTimeout(patience)
+    isLoading.value = false
+    isAsked.value = true
+    refusal.value = 'refusal' in found ? found.refusal : null
+    if ('answer' in found) answer.value = found.answer
+  }
+  if (topics.length) useTopics(topics, () => void load())
+  if (getCurrentScope()) onScopeDispose(() => clearTimeout(patience))
+  return { answer, refusal, isLoading, isAsked, load }
+}
+
+export interface UseAttemptReturn {
+  refusal: ShallowRef<Refusal | null>
+  isBusy: ShallowRef<boolean>
+  /** Do something that may be refused; gives its result, or undefined after a refusal. */
+  attempt: <T> (work: () => Promise<T>) => Promise<T | undefined>
+}
+
+/** One thing at a time that may be refused, such as saving a form. */
+export function useAttempt (): UseAttemptReturn {
+  const refusal = shallowRef<Refusal | null>(null)
+  const isBusy = shallowRef(false)
+  async function attempt<T> (work: () => Promise<T>): Promise<T | undefined> {
+    isBusy.value = true
+    try {
+      const result = await work()
+      refusal.value = null
+      return result
+    } catch (error) {
+      refusal.value = asRefusal(error)
+      return undefined
+    } finally {
+      isBusy.value = false
+    }
+  }
+  return { refusal, isBusy, attempt }
+}

@@ -1,0 +1,77 @@
+import { computed, toValue, watch, type ComputedRef, type MaybeRefOrGetter, type Ref } from 'vue'
+import type { Refusal } from '@/api/client'
+import { useDraft } from './drafts'
+import { asText, asTyped, type Field } from './fields'
+import { useAttempt } from './useAsked'
+
+export interface FormItem { id?: number | null, version?: number | null }
+export interface UseItemFormOptions<T extends FormItem> {
+  /** What the form is of, such as `kit.mount`; null while it is closed. */
+  of: MaybeRefOrGetter<string | null>
+  fields: MaybeRefOrGetter<readonly Field[]>
+  /** What is changed, or null for something new. */
+  item: MaybeRefOrGetter<T | null>
+  /** What something new begins with. */
+  fresh: () => Record<string, unknown>
+  store: (id: number | null, item: Record<string, unknown>) => Promise<T>
+  /** What is sent besides the fields, made of the typed values. */
+  besides?: (values: Record<string, unknown>) => Record<string, unknown>
+  /** Something stored as the values of the form. */
+  shown?: (item: T) => Record<string, unknown>
+}
+export interface Difference { key: string, mine: string, theirs: string }
+export interface UseItemFormReturn<T extends FormItem> {
+  values: Ref<Record<string, unknown>>
+  isDraft: Ref<boolean>
+  refusal: Ref<Refusal | null>
+  isSaving: Ref<boolean>
+  /** What somebody else changed meanwhile, both values each; empty without a conflict. */
+  differences: ComputedRef<Difference[]>
+  /** Store it; gives what was stored, or undefined when it was refused. */
+  save: () => Promise<T | undefined>
+  startOver: () => void
+  /** After a conflict: store these values over the others, or show the others here. */
+  keepMine: () => Promise<T | undefined>
+  takeTheirs: () => void
+}
+
+/** One form for one kept thing: its words outlive the page, and a change that comes too late is shown beside the other. */
+export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>): UseItemFormReturn<T> {
+  const fields = () => toValue(options.fields)
+  const asShown = (item: T) => ({ ...(options.shown?.(item) ?? asText(fields(), item)), version: item.version ?? null })
+  const begin = () => {
+    const item = toValue(options.item)
+    return item ? asShown(item) : options.fresh()
+  }
+  const name = computed(() => {
+    const of = toValue(options.of)
+    return of === null ? null : `${of}.${toValue(options.item)?.id ?? 'new'}`
+  })
+  const { values, isDraft, forget } = useDraft(name, begin)
+  const { refusal, isBusy: isSaving, attempt } = useAttempt()
+  watch(name, () => { refusal.value = null })
+
+  async function save () {
+    const id = toValue(options.item)?.id ?? null
+    const version = id === null ? {} : { version: values.value.version }
+    const typed = { ...asTyped(fields(), values.value), ...options.besides?.(values.value), ...version }
+    const stored = await attempt(() => options.store(id, typed))
+    if (stored !== undefined) forget()
+    return stored
+  }
+  const theirs = computed(() => refusal.value?.stored as T | null | undefined)
+  const differences = computed<Difference[]>(() => !theirs.value ? [] : (refusal.value?.problem.errors ?? []).map(error => ({
+    key: error.field, mine: error.value, theirs: String((theirs.value as Record<string, unknown>)[error.field] ?? '–'),
+  })))
+  function keepMine () {
+    values.value = { ...values.value, version: theirs.value?.version ?? null }
+    return save()
+  }
+  function takeTheirs () {
+    const stored = theirs.value
+    if (!stored) return
+    values.value = asShown(stored)
+    refusal.value = null
+  }
+  return { values, isDraft, refusal, isSaving, differences, save, startOver: forget, keepMine, takeTheirs }
+}

@@ -1,0 +1,36 @@
+import { defineStore } from 'pinia'
+import { computed } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { useKept } from '@/shell/kept'
+import { useNotices } from '@/shell/notices'
+import { useAsked, useAttempt } from '@/shell/useAsked'
+
+export type Bench = Schema<'Bench'>
+export type Step = Schema<'Step'>
+export type StepName = Step['name']
+
+/** The bench of tonight's telescope and the step one stands at. */
+export const useBench = defineStore('bench', () => {
+  const notices = useNotices()
+  const { answer: bench, refusal, isLoading, isAsked, load } = useAsked(
+    () => call<Bench | null>('/setup'), ['setup', 'evening', 'kit', 'clock'],
+  )
+  const changing = useAttempt()
+  const chosen = useKept<StepName>('setup-step', 'stand')
+  const step = computed(() => bench.value?.steps.find(one => one.name === chosen.value))
+  /** The first step after this one that still waits. */
+  const next = computed(() => {
+    const steps = bench.value?.steps ?? []
+    const at = steps.findIndex(one => one.name === chosen.value)
+    return [...steps.slice(at + 1), ...steps.slice(0, at)].find(one => one.state === 'to_do' || one.state === 'spoiled')
+  })
+
+  async function change (path: string, words: string) {
+    const changed = await changing.attempt(() => call<Bench>(`/setup/${path}`, { method: 'POST' }))
+    if (changed) {
+      bench.value = changed
+      notices.say(words)
+    } else notices.say(changing.refusal.value?.words ?? '')
+  }
+  return { bench, isLoading, isAsked, refusal, chosen, step, next, load, change }
+})

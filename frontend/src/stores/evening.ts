@@ -1,0 +1,22 @@
+import { defineStore } from 'pinia'
+import { computed } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { inTurn } from '@/shell/turns'
+import { useAsked } from '@/shell/useAsked'
+
+export type Evening = Schema<'Evening'>
+export type EveningChoice = Schema<'EveningChoice'>
+
+/** What every station reads: place, date, telescope, people, the night and now. */
+export const useEvening = defineStore('evening', () => {
+  const { answer: evening, refusal, load: refresh } = useAsked(
+    () => call<Evening>('/evening'), ['evening', 'view', 'kit', 'setup', 'session', 'clock'],
+  )
+  /** Store the fields a change names, and no other; rejects with a `Refusal` so that a form can show it. */
+  const next = inTurn()
+  function choose (change: Partial<EveningChoice>): Promise<void> {
+    return next(async () => { evening.value = await call<Evening>('/evening', { method: 'PATCH', json: change }) })
+  }
+  const zone = computed(() => evening.value?.site?.zone ?? 'UTC')
+  return { evening, refusal, zone, refresh, choose }
+})

@@ -1,0 +1,69 @@
+import { defineStore } from 'pinia'
+import { getCurrentScope, onScopeDispose, shallowRef } from 'vue'
+import { onAnswers, PAGE, type Schema, type Topic } from '@/api/client'
+import { Stream, type Kind, type Told } from './stream'
+
+type Shown = Schema<'Shown'>
+/** What a page may have missed while it was not told: everything it could read again. */
+const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'clock']
+
+/** What changed, said once to whoever wants to know; a page nobody looks at is told when it is looked at again. */
+export const useEvents = defineStore('events', () => {
+  const wanted = new Map<Topic, Set<() => void>>()
+  const readings = new Set<(shown: Shown) => void>()
+  const waiting = new Set<Topic>()
+  const boot = shallowRef<string | null>(null)
+  /** The number of the last change this page was told of, or knew of when it first asked. */
+  let known: number | null = null
+  let stream: Stream | null = null
+
+  function fire (topics: Iterable<Topic>) {
+    for (const topic of topics) waiting.add(topic)
+    if (document.visibilityState === 'hidden') return
+    const acts = new Set([...waiting].flatMap(topic => [...wanted.get(topic) ?? []]))
+    waiting.clear()
+    for (const act of acts) act()
+  }
+  function hear (told: Told) {
+    if (told.topic === 'instrument') {
+      if (told.shown) for (const act of readings) act(told.shown)
+    } else if (told.topic === 'hello') {
+      const isAnother = boot.value !== null && told.boot !== boot.value
+      boot.value = told.boot ?? null
+      if (isAnother || (known !== null && told.number !== known)) fire(ALL)
+      known = told.number ?? 0
+    } else if (told.topic === 'clock') fire(['clock'])
+    else {
+      known = Math.max(known ?? 0, told.number ?? 0)
+      if (told.by !== PAGE) fire([told.topic])
+    }
+  }
+  function start () {
+    onAnswers(topic => fire([topic]), number => { if (boot.value === null) known ??= number })
+    document.addEventListener('visibilitychange', () => fire([]))
+    stream = new Stream(hear)
+    stream.start()
+  }
+  /** Call `act` whenever one of some topics changed; the result stops that. */
+  function on (topics: readonly Topic[], act: () => void): () => void {
+    for (const topic of topics) wanted.set(topic, (wanted.get(topic) ?? new Set()).add(act))
+    return () => { for (const topic of topics) wanted.get(topic)?.delete(act) }
+  }
+  /** Call `act` with every reading of one kind of instrument; the result stops that. */
+  function onReadings (kind: Kind, act: (shown: Shown) => void): () => void {
+    const mine = (shown: Shown) => { if (shown.instrument === kind) act(shown) }
+    readings.add(mine)
+    void stream?.listen(kind)
+    return () => {
+      readings.delete(mine)
+      void stream?.ignore(kind)
+    }
+  }
+  return { start, on, onReadings }
+})
+
+/** Act on changes of some topics for as long as the component or store lives. */
+export function useTopics (topics: readonly Topic[], act: () => void) {
+  const stop = useEvents().on(topics, act)
+  if (getCurrentScope()) onScopeDispose(stop)
+}
