@@ -4,7 +4,7 @@ PORT ?= 8427
 BIN := .venv/bin
 WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
-         frontend/vite.config.ts frontend/package-lock.json
+         frontend/vite.config.ts frontend/package-lock.json docs/rules.md
 
 .PHONY: demo run test bench screenshots build setup setup-dev lint format types catalogue card-font clean
 
@@ -54,6 +54,7 @@ types: setup
 test: setup-dev build
 	@tools/ensure_chromium
 	$(MAKE) --no-print-directory lint
+	cd frontend && npm run --silent unit
 	$(BIN)/pytest
 
 format: setup-dev

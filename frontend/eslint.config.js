@@ -22,6 +22,7 @@ export default ts.config(
       'vue/multiline-html-element-content-newline': 'off',
       'vue/require-default-prop': 'off',
       'no-console': 'error',
+      'vue/max-len': ['error', { template: 120, code: 1000, ignoreHTMLTextContents: false }],
     },
   },
 )

@@ -1,5 +1,6 @@
 """The documents and the house say the same."""
 
+import ast
 import re
 from pathlib import Path
 
@@ -13,6 +14,17 @@ from jade_perch.store.migrations import MIGRATIONS
 ROOT = Path(__file__).parents[1]
 README = (ROOT / "README.md").read_text("utf-8")
 FORMATS = (ROOT / "docs/formats.md").read_text("utf-8")
+RULES = (ROOT / "docs/rules.md").read_text("utf-8")
+CORE = sorted((ROOT / "src/jade_perch/core").rglob("[a-z]*.py"))
+LITERATURE = (
+    "Sidgwick", "Meeus", "Crumey", "Bennett", "WMO", "World Magnetic Model", "JPL DE421",
+    "Hipparcos", "OpenNGC", "IAU", "Newton", "Rayleigh", "Rodrigues", "Law of reflection",
+    "law of reflection", "definition", "Definition", "geometry", "formula", "Earth's rotation",
+    "exact rotations", "our own", "the choices", "the kit", "the entries", "the columns",
+    "the table", "the names", "the rows", "as ``find``", "see ``", "the shipped catalogue",
+    "the figures each", "the steps of", "the catalogue", "the azimuth rate", "true = compass",
+    "horizons", "9 °F", "Seen", "sidereal", "M = A",
+)  # fmt: skip
 ARCHITECTURE = (ROOT / "docs/architecture.md").read_text("utf-8")
 DOCUMENTS = [*ROOT.glob("*.md"), *(ROOT / "docs").rglob("*.md")]
 MOST_PICTURES = 19
@@ -77,3 +89,74 @@ def test_lock_files_name_no_host():
         text = (ROOT / name).read_text("utf-8")
         sources = re.findall(r'"resolved"|--index|--find-links|"tarball"', text)
         assert sources == [], name
+
+
+def public_functions():
+    def inside(node, prefix=""):
+        for one in node.body:
+            if isinstance(one, ast.ClassDef) and not one.name.startswith("_"):
+                yield from inside(one, f"{one.name}.")
+            elif isinstance(one, ast.FunctionDef) and not one.name.startswith("_"):
+                yield f"{prefix}{one.name}", ast.get_docstring(one) or ""
+
+    for path in CORE:
+        for name, words in inside(ast.parse(path.read_text("utf-8"))):
+            yield f"{path.name}:{name}", words
+
+
+def test_every_public_function_names_a_source_that_a_reader_can_open():
+    anchors = set(re.findall(r"^### ([\w-]+)$", RULES, re.MULTILINE))
+    found = dict(public_functions())
+    bare = {name for name, words in found.items() if "Source:" not in words}
+    assert {name for name in bare if not name.endswith((".allowed", ":check"))} == set()
+    lost = {}
+    for name, words in found.items():
+        source = words.split("Source:")[-1]
+        named = set(re.findall(r"rules\.md#([\w-]+)", source))
+        if source.strip() and (
+            not named <= anchors or not (named or any(one in source for one in LITERATURE))
+        ):
+            lost[name] = source.strip()
+    assert lost == {}
+    text = "".join(path.read_text("utf-8") for path in CORE)
+    assert set(re.findall(r"rules\.md#([\w-]+)", text)) <= anchors
+    assert set(re.findall(r'rule="([\w-]+)"', text)) <= anchors
+    assert not re.search(r"[Hh]andbook(?!\s*[,:*])", text.replace("Astronomer's Handbook", ""))
+
+
+def constants():
+    """Every number with a name in the core, by name; some names stand in two modules."""
+    found = {}
+    for path in CORE:
+        for node in ast.parse(path.read_text("utf-8")).body:
+            if not isinstance(node, ast.Assign | ast.AnnAssign) or node.value is None:
+                continue
+            target = node.targets[0] if isinstance(node, ast.Assign) else node.target
+            try:
+                value = ast.literal_eval(node.value)
+            except ValueError:
+                continue
+            names = [one.id for one in getattr(target, "elts", [target]) if hasattr(one, "id")]
+            values = value if isinstance(value, tuple) and len(names) > 1 else [value]
+            for name, one in zip(names, values, strict=False):
+                if name.isupper():
+                    found.setdefault(name, []).append(one)
+    return found
+
+
+def numbers_of(value):
+    parts = value.values() if isinstance(value, dict) else value
+    return [float(one) for one in parts] if hasattr(parts, "__iter__") else [float(value)]
+
+
+def test_the_rules_and_the_code_have_the_same_figures():
+    """A constant changed in one of the two is changed in both, or this fails."""
+    known = constants()
+    told = re.findall(r"`([A-Z][A-Z0-9_]+)`((?:,?\s(?:and )?-?[\d.]+)+)", RULES)
+    told = [(name, [float(n.strip(".")) for n in re.findall(r"-?[\d.]+", t)]) for name, t in told]
+    wrong = [
+        (name, figures, known.get(name))
+        for name, figures in told
+        if not any(numbers_of(value) == figures[: len(numbers_of(value))] for value in known[name])
+    ]
+    assert wrong == [] and len(told) > 90

@@ -66,7 +66,8 @@ onMounted(async () => {
     <NoteSheet />
     <SumDialog />
     <KeyHelp v-model="keysAreOpen" />
-    <v-snackbar :model-value="notices.notice !== null" :timeout="12000" location="bottom" class="notice" @update:model-value="notices.notice = null">
+    <v-snackbar :model-value="notices.notice !== null" :timeout="12000" location="bottom" class="notice"
+      @update:model-value="notices.notice = null">
       {{ notices.notice?.words }}
       <template #actions>
         <v-btn v-if="notices.notice?.undo" variant="text" @click="notices.undo()">Undo</v-btn>

@@ -3783,6 +3783,8 @@ export interface components {
         /**
          * Sum
          * @description One computed figure: what was put into which formula and where it comes from.
+         *
+         *     ``rule`` is the section of docs/rules.md that says more.
          */
         Sum: {
             /** Formula */
@@ -3794,6 +3796,8 @@ export interface components {
             note: string;
             /** Result */
             result: string;
+            /** Rule */
+            rule: string;
             /** Source */
             source: string;
             /**

@@ -21,6 +21,7 @@ const ring = computed(() => {
   }
   return { far: band(1 - nearSweep), near: band(nearSweep) }
 })
+const belts = computed(() => [-0.28, 0.28].map(y => `M${-props.radius * 0.93} ${props.radius * y}H${props.radius * 0.93}`).join(''))
 </script>
 
 <template>
@@ -29,7 +30,9 @@ const ring = computed(() => {
     <template v-if="body.pole_deg !== null">
       <ellipse :rx="radius" :ry="radius * body.polar_share" class="lit" />
       <template v-if="radius > BELTS_FROM && body.body === 'jupiter'">
-        <path :d="`M${-radius * 0.93} ${-radius * 0.28}H${radius * 0.93}M${-radius * 0.93} ${radius * 0.28}H${radius * 0.93}`" class="belt" :stroke-width="radius * 0.13" />
+        <path
+          :d="belts"
+          class="belt" :stroke-width="radius * 0.13" />
       </template>
     </template>
     <path v-if="ring" :d="ring.near" class="lit band" />

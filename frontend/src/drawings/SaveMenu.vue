@@ -13,7 +13,8 @@ async function save (kind: 'svg' | 'png') {
 
 <template>
   <v-menu location="bottom end">
-    <template #activator="{ props: bound }"><v-btn v-bind="bound" size="small" variant="text" :aria-label="`Save ${name} as a picture`">Save</v-btn></template>
+    <template #activator="{ props: bound }"><v-btn v-bind="bound" size="small" variant="text"
+      :aria-label="`Save ${name} as a picture`">Save</v-btn></template>
     <v-list>
       <v-list-item title="as SVG" @click="save('svg')" />
       <v-list-item title="as PNG" @click="save('png')" />

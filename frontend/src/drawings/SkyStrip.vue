@@ -44,13 +44,15 @@ const up = computed(() => {
 
 <template>
   <div ref="host" class="strip">
-    <svg :width="width" :height="HEIGHT" role="img" aria-label="The sky from north through south to north, altitude upwards">
+    <svg :width="width" :height="HEIGHT" role="img"
+      aria-label="The sky from north through south to north, altitude upwards">
       <rect x="0" :y="GROUND" :width="width" :height="HEIGHT - GROUND" class="earth" />
       <g v-for="altitude in [30, 60]" :key="altitude">
         <line x1="16" :x2="width - 16" :y1="y(altitude)" :y2="y(altitude)" class="grid" />
         <text x="18" :y="y(altitude) - 3" class="figures small-word">{{ altitude }}°</text>
       </g>
-      <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="GROUND + 18" text-anchor="middle" class="point">{{ word }}</text>
+      <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="GROUND + 18" text-anchor="middle"
+        class="point">{{ word }}</text>
       <g v-for="place in up" :key="place.key" :class="{ sun: place.sun }">
         <circle :cx="place.x" :cy="place.y" :r="place.sun ? 9 : 5" class="dot" />
         <text :x="place.word_x" :y="place.word_y + 5" class="name">{{ place.label }}</text>

@@ -30,21 +30,26 @@ const words = computed(() => `${props.disc.words} North ${props.disc.north_deg.t
     <g :clip-path="`url(#${clip})`">
       <circle :r="R" class="glow" :style="{ opacity: glow }" />
       <ellipse
-        v-for="thing in disc.objects" :key="thing.label" :rx="Math.max(0.8, thing.major * R)" :ry="Math.max(0.8, thing.minor * R)"
+        v-for="thing in disc.objects" :key="thing.label" :rx="Math.max(0.8, thing.major * R)"
+        :ry="Math.max(0.8, thing.minor * R)"
         :transform="`translate(${thing.x * R} ${-thing.y * R}) rotate(${-thing.angle_deg})`"
-        :class="['thing', { cluster: thing.shape === 'cluster', target: thing.is_target }]" :style="{ fillOpacity: shine }"
+        :class="['thing', { cluster: thing.shape === 'cluster', target: thing.is_target }]"
+        :style="{ fillOpacity: shine }"
       >
         <title>{{ thing.label }}, {{ thing.kind }}</title>
       </ellipse>
-      <circle v-for="(star, n) in disc.stars" :key="n" :cx="star.x * R" :cy="-star.y * R" :r="starRadius(star.mag)" class="star" />
+      <circle v-for="(star, n) in disc.stars" :key="n" :cx="star.x * R" :cy="-star.y * R" :r="starRadius(star.mag)"
+        class="star" />
       <g v-for="body in disc.bodies" :key="body.body" :transform="`translate(${body.x * R} ${-body.y * R})`">
         <PlanetDrawing :body="body" :radius="Math.max(LEAST_BODY, body.radius * R)" />
         <circle v-if="isTiny(body.radius)" :r="FIND_RING" class="ring" />
       </g>
       <template v-for="body in disc.bodies" :key="`moons-${body.body}`">
-        <circle v-for="moon in body.moons" :key="moon.name" :cx="moon.x * R" :cy="-moon.y * R" r="0.8" class="star"><title>{{ moon.name }}</title></circle>
+        <circle v-for="moon in body.moons" :key="moon.name" :cx="moon.x * R" :cy="-moon.y * R" r="0.8"
+          class="star"><title>{{ moon.name }}</title></circle>
       </template>
-      <g class="way" :transform="`rotate(${-disc.west_deg})`"><path :d="`M${ARROW - 14} 0H${ARROW + 6}m-5 -4l5 4l-5 4`" /></g>
+      <g class="way" :transform="`rotate(${-disc.west_deg})`"><path
+        :d="`M${ARROW - 14} 0H${ARROW + 6}m-5 -4l5 4l-5 4`" /></g>
     </g>
     <circle :r="R" class="stop" />
     <text :x="north.x" :y="north.y + 4" text-anchor="middle" class="point">N</text>

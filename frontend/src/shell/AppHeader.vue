@@ -22,10 +22,12 @@ const telescope = computed(() => store.evening?.telescope)
       <template v-else>Choose your place</template>
     </button>
     <button v-if="telescope" type="button" class="chip telescope" @click="$emit('evening')">
-      <b>{{ telescope.name }}</b><span class="rest"> · {{ telescope.focal_length_mm }} mm f/{{ (telescope.focal_length_mm / telescope.aperture_mm).toFixed(1) }}</span>
+      <b>{{ telescope.name }}</b><span class="rest"> · {{ telescope.focal_length_mm }} mm
+        f/{{ (telescope.focal_length_mm / telescope.aperture_mm).toFixed(1) }}</span>
     </button>
     <span class="space" />
-    <button v-if="drift.isRunning" type="button" class="chip figures" title="Stop the drift timer (Space)" @click="drift.toggle()">
+    <button v-if="drift.isRunning" type="button" class="chip figures" title="Stop the drift timer (Space)"
+      @click="drift.toggle()">
       drift {{ minutesSeconds(drift.elapsedS) }}
     </button>
     <v-menu :close-on-content-click="false" location="bottom end">

@@ -13,7 +13,8 @@ defineEmits<{ mine: [], theirs: [] }>()
     <table>
       <thead><tr><th><span class="sr-only">Field</span></th><th>Yours</th><th>Stored</th></tr></thead>
       <tbody>
-        <tr v-for="one in differences" :key="one.key"><td>{{ fieldName(one.key) }}</td><td>{{ one.mine }}</td><td>{{ one.theirs }}</td></tr>
+        <tr v-for="one in differences"
+          :key="one.key"><td>{{ fieldName(one.key) }}</td><td>{{ one.mine }}</td><td>{{ one.theirs }}</td></tr>
       </tbody>
     </table>
     <div class="buttons">

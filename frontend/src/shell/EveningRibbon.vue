@@ -95,11 +95,13 @@ const line = computed(() => {
           <circle :cx="now" cy="8" r="4.5" class="now-dot" />
           <text :x="now + 9" y="9" class="label now-word">now {{ clockTime(store.evening?.now_utc, store.zone) }}</text>
         </g>
-        <a v-for="mark in marks" :key="mark.x" href="/setup" :aria-label="`Set-up: ${mark.titles.join('; ')}`" @click.prevent="$router.push('/setup')">
+        <a v-for="mark in marks" :key="mark.x" href="/setup" :aria-label="`Set-up: ${mark.titles.join('; ')}`"
+          @click.prevent="$router.push('/setup')">
           <title>{{ mark.titles.join('\n') }}</title>
           <rect :x="mark.x - 16" y="16" width="32" height="26" class="hit" />
           <path :d="`M${mark.x} 20l7 7l-7 7l-7 -7z`" :class="['setup-mark', { spoiled: mark.spoiled }]" />
-          <text v-if="mark.titles.length > 1" :x="mark.x - 10" y="31" text-anchor="end" class="figures setup-count">{{ mark.titles.length }}</text>
+          <text v-if="mark.titles.length > 1" :x="mark.x - 10" y="31" text-anchor="end"
+            class="figures setup-count">{{ mark.titles.length }}</text>
         </a>
       </svg>
     </div>

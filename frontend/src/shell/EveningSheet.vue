@@ -73,39 +73,48 @@ function shiftDate (days: number) {
   <SideSheet v-model="isOpen" title="This evening">
     <template v-if="stored">
       <PickOrAdd
-        :model-value="store.evening?.site?.id ?? null" label="Place" one="place" :items="sites" :stored="stored.sites" :fields="SITE_FIELDS" :fresh="{ zone: ownZone }"
+        :model-value="store.evening?.site?.id ?? null" label="Place" one="place" :items="sites" :stored="stored.sites"
+        :fields="SITE_FIELDS" :fresh="{ zone: ownZone }"
         @update:model-value="choose({ site_id: $event })"
       />
       <fieldset class="part">
         <legend>Date</legend>
         <form class="date" @submit.prevent="choose({ date: date.trim() || null })">
           <v-btn aria-label="One evening earlier" @click="shiftDate(-1)">−</v-btn>
-          <v-text-field v-model="date" label="Evening of" placeholder="tonight" persistent-placeholder :error-messages="refusal?.for('date')" @blur="choose({ date: date.trim() || null })" />
+          <v-text-field v-model="date" label="Evening of" placeholder="tonight" persistent-placeholder
+            :error-messages="refusal?.for('date')" @blur="choose({ date: date.trim() || null })" />
           <v-btn aria-label="One evening later" @click="shiftDate(1)">+</v-btn>
         </form>
-        <button v-if="store.evening?.choice.date" type="button" class="link-button" @click="date = ''; choose({ date: null })">Back to tonight</button>
+        <button v-if="store.evening?.choice.date" type="button" class="link-button"
+          @click="date = ''; choose({ date: null })">Back to tonight</button>
       </fieldset>
       <v-select
-        v-if="stored.telescopes.length" label="Telescope" :model-value="store.evening?.telescope?.id" :items="stored.telescopes" item-title="name" item-value="id"
+        v-if="stored.telescopes.length" label="Telescope" :model-value="store.evening?.telescope?.id"
+        :items="stored.telescopes" item-title="name" item-value="id"
         @update:model-value="choose({ telescope_id: $event })"
       />
       <PickOrAdd
-        :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers" :stored="stored.observers" :fields="OBSERVER_FIELDS" :fresh="{ glasses: 'none' }"
+        :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers"
+        :stored="stored.observers" :fields="OBSERVER_FIELDS" :fresh="{ glasses: 'none' }"
         @update:model-value="choose({ observer_id: $event })"
       />
       <fieldset v-if="store.evening" class="part">
         <legend>Steadiness of this evening's air: {{ steadiness ? STEADY[steadiness - 1] : 'not judged yet' }}</legend>
-        <v-btn-toggle :model-value="steadiness" divided variant="outlined" @update:model-value="choose({ steadiness: $event ?? null })">
+        <v-btn-toggle :model-value="steadiness" divided variant="outlined"
+          @update:model-value="choose({ steadiness: $event ?? null })">
           <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY[n - 1]}`">{{ n }}</v-btn>
         </v-btn-toggle>
       </fieldset>
       <v-select
-        v-if="store.evening" label="Highest power by exit pupil" :model-value="store.evening.choice.school" :items="SCHOOLS"
+        v-if="store.evening" label="Highest power by exit pupil" :model-value="store.evening.choice.school"
+        :items="SCHOOLS"
         @update:model-value="choose({ school: $event })"
       />
       <div v-if="store.evening" class="units">
-        <v-select label="Lengths" :model-value="store.evening.choice.length_unit" :items="LENGTHS" @update:model-value="choose({ length_unit: $event })" />
-        <v-select label="Temperatures" :model-value="store.evening.choice.temperature_unit" :items="TEMPERATURES" @update:model-value="choose({ temperature_unit: $event })" />
+        <v-select label="Lengths" :model-value="store.evening.choice.length_unit" :items="LENGTHS"
+          @update:model-value="choose({ length_unit: $event })" />
+        <v-select label="Temperatures" :model-value="store.evening.choice.temperature_unit" :items="TEMPERATURES"
+          @update:model-value="choose({ temperature_unit: $event })" />
       </div>
     </template>
     <v-progress-linear v-else-if="!unread" indeterminate color="primary" aria-label="Reading places and people" />

@@ -22,11 +22,14 @@ function set (key: string, value: unknown) {
       @update:model-value="set(field.key, $event)"
     />
     <NumberField
-      v-else-if="field.unit" :model-value="values[field.key] as string" :label="field.label" :unit="field.unit" :measure="field.measure"
-      :name="field.key" :error-messages="refusal?.for(field.key)" :hint="field.hint" @update:model-value="set(field.key, $event)"
+      v-else-if="field.unit" :model-value="values[field.key] as string" :label="field.label" :unit="field.unit"
+      :measure="field.measure"
+      :name="field.key" :error-messages="refusal?.for(field.key)" :hint="field.hint"
+      @update:model-value="set(field.key, $event)"
     />
     <v-text-field
-      v-else :model-value="values[field.key] as string" :label="field.label" :name="field.key" :error-messages="refusal?.for(field.key)"
+      v-else :model-value="values[field.key] as string" :label="field.label" :name="field.key"
+      :error-messages="refusal?.for(field.key)"
       :hint="field.hint" :persistent-hint="!!field.hint" autocomplete="off" @update:model-value="set(field.key, $event)"
     />
   </template>

@@ -85,18 +85,21 @@ function discard () {
 
 <template>
   <SideSheet :model-value="noting.opened !== null" :title="title" @update:model-value="noting.close()">
-    <form v-if="noting.opened && evening.evening" id="note-form" class="form" novalidate @submit.prevent="closeWith(form.save())">
+    <form v-if="noting.opened && evening.evening" id="note-form" class="form" novalidate
+      @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
       <FieldForm v-model="values" :fields="SHOWN_FIELDS" :refusal="refusal" />
       <p v-if="refusal?.for('observed_at_utc')" class="small" role="alert">{{ refusal.for('observed_at_utc') }}</p>
       <fieldset class="steady">
         <legend>Steadiness of the air: {{ steadiness ? STEADY_WORDS[steadiness - 1] : 'not said' }}</legend>
-        <v-btn-toggle :model-value="steadiness" divided variant="outlined" @update:model-value="set('steadiness', $event ?? null)">
+        <v-btn-toggle :model-value="steadiness" divided variant="outlined"
+          @update:model-value="set('steadiness', $event ?? null)">
           <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY_WORDS[n - 1]}`">{{ n }}</v-btn>
         </v-btn-toggle>
       </fieldset>
       <v-textarea
-        :model-value="values.words as string" label="In your own words" rows="5" auto-grow :error-messages="refusal?.for('words')"
+        :model-value="values.words as string" label="In your own words" rows="5" auto-grow
+        :error-messages="refusal?.for('words')"
         @update:model-value="set('words', $event)"
       />
     </form>

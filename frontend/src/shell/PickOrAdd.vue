@@ -73,7 +73,8 @@ if (!all.value.length && props.one === 'place') begin(null)
     <legend>{{ label }}</legend>
     <div v-if="all.length" class="choices">
       <span v-for="item in all" :key="item.id ?? 0" class="choice">
-        <button type="button" class="name" :aria-pressed="item.id === chosenId" @click="chosenId = item.id ?? null">{{ item.name }}</button>
+        <button type="button" class="name" :aria-pressed="item.id === chosenId"
+          @click="chosenId = item.id ?? null">{{ item.name }}</button>
         <button type="button" class="edit" :aria-label="`Change ${item.name}`" @click="begin(item)">change</button>
       </span>
     </div>
@@ -81,7 +82,8 @@ if (!all.value.length && props.one === 'place') begin(null)
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
       <FieldForm v-model="values" :fields="fields" :refusal="refusal" />
       <ChangedMeanwhile :differences="differences" @mine="closeWith(form.keepMine())" @theirs="form.takeTheirs()" />
-      <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value" :beside="fields.map(field => field.key)" />
+      <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value"
+        :beside="fields.map(field => field.key)" />
       <div class="buttons">
         <v-btn type="submit" color="primary" variant="flat">Save {{ one }}</v-btn>
         <v-btn v-if="!isNew" @click="remove">Delete</v-btn>

@@ -7,7 +7,8 @@ defineProps<{ altitudeDeg: number, azimuthDeg: number, untilUtc?: string | null,
 
 <template>
   <p class="sun-frame">
-    <b>The Sun is up</b>, {{ altitudeDeg.toFixed(0) }}° high at azimuth {{ azimuthDeg.toFixed(0) }}°<template v-if="untilUtc">, until {{ clockTime(untilUtc, zone) }}</template>.
+    <b>The Sun is up</b>, {{ altitudeDeg.toFixed(0) }}° high at azimuth {{ azimuthDeg.toFixed(0) }}°<template
+      v-if="untilUtc">, until {{ clockTime(untilUtc, zone) }}</template>.
     {{ caution }}
   </p>
 </template>

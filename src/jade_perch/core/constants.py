@@ -1,7 +1,7 @@
 """Numbers of nature and of the craft, each with its unit and source."""
 
 SIDEREAL_ARCSEC_PER_S = 15.041067  # Earth's rotation against the stars; Meeus ch. 12
-LUNAR_ARCSEC_PER_S = 14.49  # the Moon against the ground, its own motion taken off; handbook 2
+LUNAR_ARCSEC_PER_S = 14.49  # the Moon against the ground, its own motion taken off; rules.md#drift
 SIDEREAL_DAY_S = 86164.1  # after it a star that never leaves is back; Meeus ch. 12
 DAWES_ARCSEC_MM = 116.0  # Dawes limit times aperture; Sidgwick, resolution of equal doubles
 RAYLEIGH_ARCSEC_MM = 138.4  # 1.22 x 550 nm in arcsec times mm; Sidgwick
@@ -9,8 +9,8 @@ BLUR_SEEN_ARCSEC = 240.0  # blur of 4 arcmin at the eye that anybody notices; Si
 BARREL_FIELD_STOP_MM = {"0.965": 23.0, "1.25": 27.0, "2": 46.0}  # clear inner diameter, about
 BARREL_INCHES = {"0.965": 0.965, "1.25": 1.25, "2": 2.0}  # outer diameter by definition
 
-TWIN_RATIO = 1.08  # two rungs closer than this show the same; handbook of the work, powers
-GAP_RATIO = 1.8  # a wider step is felt as a jump; handbook of the work, powers
+TWIN_RATIO = 1.08  # two rungs closer than this show the same; rules.md#ladder
+GAP_RATIO = 1.8  # a wider step is felt as a jump; rules.md#ladder
 
 SUN_HORIZON_DEG = -0.833  # centre of the Sun at sunset: refraction 34' and radius 16'; Meeus ch. 15
 REFRACTION_AT_HORIZON_DEG = 34 / 60  # Meeus ch. 15

@@ -32,7 +32,10 @@ class OutOfRange(JobError):
         self.field, self.value, self.allowed, self.cure = field, value, allowed, cure
 
     def problem(self) -> FieldProblem:
-        """Return the error as the data a page shows beside the field."""
+        """Return the error as the data a page shows beside the field.
+
+        Source: rules.md#refusals.
+        """
         return FieldProblem(
             field=self.field,
             value=shown(self.value),
@@ -43,7 +46,10 @@ class OutOfRange(JobError):
 
 
 def shown(value: object) -> str:
-    """Return ``value`` as short text for a message; NaN and infinities keep their names."""
+    """Return ``value`` as short text for a message; NaN and infinities keep their names.
+
+    Source: rules.md#refusals.
+    """
     text = value if isinstance(value, str) else repr(value)
     return text if len(text) <= VALUE_SHOWN_CHARS else text[: VALUE_SHOWN_CHARS - 1] + "…"
 
@@ -53,6 +59,8 @@ def field_problems(details: list[ErrorDetails]) -> list[FieldProblem]:
 
     ``details`` is what ``ValidationError.errors()`` gives; the first location part
     ``body`` or ``query`` (put there by the web layer) is left out of the field name.
+
+    Source: rules.md#refusals.
     """
     return [_field_problem(detail) for detail in details]
 

@@ -37,7 +37,10 @@ NOT_WRITTEN = ("id", "version")  # what the store gives an item, and no file car
 
 
 def refused(field: str | None, value: object, allowed: str, cure: str) -> PydanticCustomError:
-    """Return the error a validator raises; ``field`` is None where the location names it."""
+    """Return the error a validator raises; ``field`` is None where the location names it.
+
+    Source: rules.md#refusals.
+    """
     context: dict[str, Any] = {"allowed": allowed, "cure": cure, "value": value}
     if field is not None:
         context["field"] = field

@@ -112,12 +112,12 @@ class Telescope(Item):
 
     @property
     def design_traits(self) -> DesignTraits:
-        """What its design is."""
+        """What its design is.  Source: rules.md#stand."""
         return DESIGN_TRAITS[self.design]
 
     @property
     def focal_ratio(self) -> float:
-        """Focal length over aperture, dimensionless."""
+        """Focal length over aperture, dimensionless.  Source: rules.md#power."""
         return self.focal_length_mm / self.aperture_mm
 
 
@@ -223,7 +223,7 @@ class Finder(Item):
 
     @property
     def traits(self) -> FinderTraits:
-        """What its kind is."""
+        """What its kind is.  Source: rules.md#finder."""
         return FINDER_TRAITS[self.kind]
 
 
@@ -258,7 +258,7 @@ class Mount(Item):
 
     @property
     def traits(self) -> MountTraits:
-        """What its kind is, wants and asks for."""
+        """What its kind is, wants and asks for.  Source: rules.md#steps."""
         return TRAITS[self.kind]
 
 

@@ -30,12 +30,12 @@ class MountTraits:
 
     @property
     def reads_north(self) -> bool:
-        """Whether anything on it is set by north."""
+        """Whether anything on it is set by north.  Source: rules.md#steps."""
         return self.drive != "hand"
 
     @property
     def has_polar_axis(self) -> bool:
-        """Whether one of its axes points to the pole."""
+        """Whether one of its axes points to the pole.  Source: rules.md#steps."""
         return self.drive == "equatorial"
 
 

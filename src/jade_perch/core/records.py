@@ -83,7 +83,10 @@ class ImportReport(Frozen):
 
 
 def record_fields(kind: str) -> list[str]:
-    """Return the field names of a kind's records, references by name, in order."""
+    """Return the field names of a kind's records, references by name, in order.
+
+    Source: rules.md#files.
+    """
     fields = [name for name in MODELS[kind].model_fields if name not in NOT_WRITTEN]
     return [REFERENCES[name][0] if name in REFERENCES else name for name in fields]
 
@@ -92,6 +95,8 @@ def write_records(items: Sequence[Item]) -> list[dict[str, Any]]:
     """Return one flat record per item, with ``item`` for its kind and names for references.
 
     Upkeep of something that is not among the items, because it was deleted, is left out.
+
+    Source: rules.md#files.
     """
     names = _names_of(items)
     return [_written(item, names) for item in items if not _is_orphan(item, names)]
@@ -120,6 +125,8 @@ def read_record(place: int, values: Mapping[str, Any]) -> Record:
     """Return a flat record as a model, or with the problems that keep it from being one.
 
     Values may be text or numbers; None and empty text are nothing.
+
+    Source: rules.md#files.
     """
     filled = {key: value for key, value in values.items() if value not in (None, "")}
     kind = filled.pop("item", "")
@@ -142,7 +149,7 @@ def read_record(place: int, values: Mapping[str, Any]) -> Record:
 
 
 def refused_record(place: int, kind: str, name: str, problems: list[FieldProblem]) -> Record:
-    """Return the record of something that cannot be taken."""
+    """Return the record of something that cannot be taken.  Source: rules.md#files."""
     return Record(place=place, item=shown(kind), name=shown(name), problems=problems)
 
 
@@ -154,7 +161,10 @@ def _name_of(kind: str, filled: Mapping[str, Any], references: Mapping[str, Key]
 
 
 def check_together(records: Iterable[Record], kept: Sequence[Item]) -> list[Record]:
-    """Refuse what only shows among the others: a name used twice, a reference to nothing."""
+    """Refuse what only shows among the others: a name used twice, a reference to nothing.
+
+    Source: rules.md#files.
+    """
     records = list(records)
     known = set(kept_ids(kept)) | {(one.item, one.name.casefold()) for one in records}
     first: dict[Key, int] = {}
@@ -180,7 +190,7 @@ def _checked(one: Record, known: set[Key], first: dict[Key, int]) -> Record:
 
 
 def kept_ids(items: Sequence[Item]) -> dict[Key, int | None]:
-    """Return the id of each kept item by kind and name, lower case."""
+    """Return the id of each kept item by kind and name, lower case.  Source: rules.md#files."""
     names = _names_of(items)
     return {
         (record["item"], _key_name(record).casefold()): item.id
@@ -200,6 +210,8 @@ def compare(records: Sequence[Record], kept: Sequence[Item]) -> ImportReport:
     """Return the row-by-row report of what importing would do to the kept kit.
 
     Items are matched by kind and name, without regard to upper and lower case.
+
+    Source: rules.md#files.
     """
     known = {
         (record["item"], _key_name(record).casefold()): record for record in write_records(kept)

@@ -29,7 +29,7 @@ class SunWatch(Frozen):
 def sun_watch(track: Track, now_s: float, up_until_utc: datetime | None) -> SunWatch:
     """Return the Sun's place at Unix seconds ``now_s`` and the caution that goes with it.
 
-    Source: handbook of the work, section 7.
+    Source: rules.md#sun.
     """
     altitude, azimuth = track.altaz_deg(np.array([now_s]), INDEX["sun"])
     is_up = bool(altitude[0] > SUN_HORIZON_DEG)
@@ -43,13 +43,19 @@ def sun_watch(track: Track, now_s: float, up_until_utc: datetime | None) -> SunW
 
 
 def sun_at(site: Site, now_utc: datetime) -> SunWatch:
-    """Return the Sun's place at a site right now, whatever evening is being planned."""
+    """Return the Sun's place at a site right now, whatever evening is being planned.
+
+    Source: rules.md#sun.
+    """
     night = make_night(site, evening_date(site, now_utc))
     return sun_watch(night_track(site, night.date), now_utc.timestamp(), sun_until(night, now_utc))
 
 
 def sun_until(night: Night, at_utc: datetime) -> datetime | None:
-    """Return when the Sun sets if it is up at ``at_utc``; None if it is down or stays up."""
+    """Return when the Sun sets if it is up at ``at_utc``; None if it is down or stays up.
+
+    Source: rules.md#sun.
+    """
     up = night.bodies[INDEX["sun"]].up
     return next((s.end_utc for s in up if s.start_utc <= at_utc <= s.end_utc and s.ends), None)
 
@@ -57,6 +63,6 @@ def sun_until(night: Night, at_utc: datetime) -> datetime | None:
 def refused_for_sun(sun_is_up: bool, distance_deg: float) -> bool:
     """Return whether aiming that near the Sun, in degrees, is refused; an unknown distance is.
 
-    Source: handbook of the work, section 7: 30° unless the Sun is down.
+    Source: rules.md#sun: 30° unless the Sun is down.
     """
     return sun_is_up and not distance_deg >= SUN_KEEP_AWAY_DEG

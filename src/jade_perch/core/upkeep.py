@@ -24,7 +24,10 @@ class Due(Frozen):
 
 
 def upkeep_state(upkeep: Upkeep, item_name: str, today: date) -> Due:
-    """Return how a task stands on ``today``; what was never done is due."""
+    """Return how a task stands on ``today``; what was never done is due.
+
+    Source: rules.md#upkeep.
+    """
     task = TASK_WORDS[upkeep.task]
     if upkeep.last_done is None:
         words = f"{item_name}: {task} (never noted as done)."
@@ -41,6 +44,8 @@ def due_tasks(
     """Return what is due on ``today``, longest due first, inspections before everything else.
 
     ``names`` gives the name of each living item by kind and id; tasks of others are left out.
+
+    Source: rules.md#upkeep.
     """
     states = [
         upkeep_state(one, names[one.item_kind, one.item_id], today)
@@ -51,7 +56,7 @@ def due_tasks(
 
 
 def is_due(state: Due) -> bool:
-    """Return whether a task is due today or longer, or was never done."""
+    """Return whether a task is due today or longer, or was never done.  Source: rules.md#upkeep."""
     return state.due_since_days is None or state.due_since_days >= 0
 
 

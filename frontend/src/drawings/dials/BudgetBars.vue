@@ -22,18 +22,28 @@ const rows = computed(() => props.budget.targets.map((one, n) => ({
   ...one, y: n * ROW + 8, open: one.minutes[props.number], solid: one.worst_minutes[props.number],
   end: label.value + x.value(Math.min(one.minutes[props.number] ?? most.value, most.value)),
 })))
+const LETTER_PX = 8.2
+function shortened (words: string): string {
+  const most = Math.floor(label.value / LETTER_PX)
+  return words.length > most ? `${words.slice(0, most - 1)}…` : words
+}
 </script>
 
 <template>
   <div ref="host" class="bars">
-    <svg :width="width" :height="rows.length * ROW + 30" role="img" :aria-label="rows.map(row => `${row.label}: ${say(row.solid)} to ${say(row.open)}`).join('; ')">
-      <g v-for="tick in ticks" :key="tick"><line :x1="label + x(tick)" :x2="label + x(tick)" y1="0" :y2="rows.length * ROW" class="grid" /><text :x="label + x(tick)" :y="rows.length * ROW + 18" text-anchor="middle" class="figures tick">{{ tick }}{{ tick === ticks.at(-1) ? ' min' : '' }}</text></g>
+    <svg :width="width" :height="rows.length * ROW + 30" role="img"
+      :aria-label="rows.map(row => `${row.label}: ${say(row.solid)} to ${say(row.open)}`).join('; ')">
+      <g v-for="tick in ticks" :key="tick"><line :x1="label + x(tick)" :x2="label + x(tick)" y1="0"
+        :y2="rows.length * ROW" class="grid" /><text :x="label + x(tick)" :y="rows.length * ROW + 18"
+        text-anchor="middle" class="figures tick">{{ tick }}{{ tick === ticks.at(-1) ? ' min' : '' }}</text></g>
       <g v-for="row in rows" :key="row.label" :transform="`translate(0 ${row.y})`">
-        <text x="0" y="13" class="name">{{ row.label.length > label / 8.2 ? row.label.slice(0, Math.floor(label / 8.2) - 1) + '…' : row.label }}</text>
+        <text x="0" y="13"
+          class="name">{{ shortened(row.label) }}</text>
         <text x="0" y="29" class="tick">{{ row.altitude_deg.toFixed(0) }}° up</text>
         <rect v-if="row.open !== row.solid" :x="label" y="2" :width="row.end - label" height="22" rx="4" class="open" />
         <rect :x="label" y="2" :width="x(Math.min(row.solid ?? most, most))" height="22" rx="4" class="solid" />
-        <text :x="row.end + 8" y="18" class="value"><tspan class="figures strong">{{ say(row.solid) }}</tspan><tspan v-if="row.nudge_words" dx="10">{{ row.nudge_words }}</tspan></text>
+        <text :x="row.end + 8" y="18" class="value"><tspan class="figures strong">{{ say(row.solid) }}</tspan><tspan
+          v-if="row.nudge_words" dx="10">{{ row.nudge_words }}</tspan></text>
       </g>
     </svg>
   </div>

@@ -26,7 +26,8 @@ const words = computed(() => !props.seen ? 'Not pointed at yet' : `The target st
 
 <template>
   <svg
-    ref="svg" viewBox="-170 -170 340 340" class="finder" tabindex="0" role="application" aria-label="The finder's view: point at where the target stands, or use the arrow keys"
+    ref="svg" viewBox="-170 -170 340 340" class="finder" tabindex="0" role="application"
+    aria-label="The finder's view: point at where the target stands, or use the arrow keys"
     :aria-description="words" @pointerdown="onDown" @pointermove="onMove" @keydown="onKey"
   >
     <defs><clipPath id="finder-edge"><circle :r="R" /></clipPath></defs>
@@ -38,10 +39,12 @@ const words = computed(() => !props.seen ? 'Not pointed at yet' : `The target st
         <circle r="5" class="dot" />
       </template>
       <path v-else :d="`M${-R} 0H-9M9 0H${R}M0 ${-R}V-9M0 9V${R}`" class="cross" />
-      <g v-if="wanted && Math.hypot(wanted.right, wanted.up) > 0.01" :transform="`translate(${wanted.right * R} ${-wanted.up * R})`">
+      <g v-if="wanted && Math.hypot(wanted.right, wanted.up) > 0.01"
+        :transform="`translate(${wanted.right * R} ${-wanted.up * R})`">
         <circle r="13" class="wanted" /><text x="17" y="5" class="small-word">here</text>
       </g>
-      <g v-if="star" :transform="`translate(${star.right * R} ${-star.up * R})`"><path d="M0 -8L2 -2L8 0L2 2L0 8L-2 2L-8 0L-2 -2z" class="star" /></g>
+      <g v-if="star" :transform="`translate(${star.right * R} ${-star.up * R})`"><path
+        d="M0 -8L2 -2L8 0L2 2L0 8L-2 2L-8 0L-2 -2z" class="star" /></g>
       <g v-if="seen" :transform="`translate(${x} ${y})`">
         <path v-if="on === 'landmark'" d="M-9 16V-4L0 -16L9 -4V16z" class="target" />
         <circle v-else :r="on === 'moon' ? 16 : 5" class="target" />

@@ -20,23 +20,45 @@ function onKey (event: KeyboardEvent) {
   event.preventDefault()
   emit('pivot', Math.round(props.advice.pivot_height_mm + step))
 }
+const legs = computed(() => {
+  const top = `M210 ${y(props.advice.pivot_height_mm)}`
+  return `${top}L168 ${GROUND}${top}L252 ${GROUND}${top}V${GROUND}`
+})
+/** A person as a few strokes: spine and legs, arms. */
+function bodyOf ({ x, eye_height_mm }: { x: number, eye_height_mm: number }): string {
+  const at = (share: number) => y(eye_height_mm * share)
+  const legsAndSpine = `M${x} ${at(0.93)}V${at(0.5)}L${x - 12} ${GROUND}M${x} ${at(0.5)}L${x + 12} ${GROUND}`
+  return `${legsAndSpine}M${x - 18} ${at(0.62)}L${x} ${at(0.84)}L${x + 18} ${at(0.62)}`
+}
 </script>
 
 <template>
-  <svg :viewBox="`0 0 ${WIDTH} 330`" class="heights" role="slider" tabindex="0" aria-label="Height of the pivot, up and down by the arrow keys" :aria-valuenow="Math.round(advice.pivot_height_mm)" @keydown="onKey">
+  <svg :viewBox="`0 0 ${WIDTH} 330`" class="heights" role="slider" tabindex="0"
+    aria-label="Height of the pivot, up and down by the arrow keys"
+    :aria-valuenow="Math.round(advice.pivot_height_mm)" @keydown="onKey">
     <line x1="0" :x2="WIDTH" :y1="GROUND" :y2="GROUND" class="ground" />
-    <g v-for="mark in marks" :key="mark"><line x1="44" :x2="WIDTH" :y1="y(mark)" :y2="y(mark)" class="grid" /><text x="40" :y="y(mark) + 4" text-anchor="end" class="figures mark">{{ units.height(mark) }}</text></g>
+    <g v-for="mark in marks" :key="mark"><line x1="44" :x2="WIDTH" :y1="y(mark)" :y2="y(mark)" class="grid" /><text
+      x="40" :y="y(mark) + 4" text-anchor="end" class="figures mark">{{ units.height(mark) }}</text></g>
     <text x="40" :y="GROUND + 18" text-anchor="end" class="mark">{{ units.heightUnit }}</text>
-    <rect x="60" :width="WIDTH - 70" :y="y(advice.eyepiece_high_mm)" :height="Math.max(3, y(advice.eyepiece_low_mm) - y(advice.eyepiece_high_mm))" class="span" />
-    <text x="66" :y="y(advice.eyepiece_high_mm) - 6" class="word">eyepiece to {{ units.height(advice.eyepiece_high_mm) }}</text>
+    <rect x="60" :width="WIDTH - 70" :y="y(advice.eyepiece_high_mm)"
+      :height="Math.max(3, y(advice.eyepiece_low_mm) - y(advice.eyepiece_high_mm))" class="span" />
+    <text x="66" :y="y(advice.eyepiece_high_mm) - 6" class="word">eyepiece to
+      {{ units.height(advice.eyepiece_high_mm) }}</text>
     <text x="66" :y="y(advice.eyepiece_low_mm) + 17" class="word">from {{ units.height(advice.eyepiece_low_mm) }}</text>
-    <path :d="`M210 ${y(advice.pivot_height_mm)}L168 ${GROUND}M210 ${y(advice.pivot_height_mm)}L252 ${GROUND}M210 ${y(advice.pivot_height_mm)}V${GROUND}`" class="legs" />
+    <path
+      :d="legs"
+      class="legs" />
     <circle cx="210" :cy="y(advice.pivot_height_mm)" r="9" class="pivot" />
-    <text x="226" :y="y(advice.pivot_height_mm) + 5" class="word strong">pivot {{ units.height(advice.pivot_height_mm) }}</text>
+    <text x="226" :y="y(advice.pivot_height_mm) + 5" class="word strong">pivot
+      {{ units.height(advice.pivot_height_mm) }}</text>
     <g v-for="one in people" :key="one.name">
-      <rect v-if="one.seat_low_mm !== null && one.seat_high_mm !== null" :x="one.x - 24" width="48" :y="y(one.seat_high_mm)" :height="Math.max(4, y(one.seat_low_mm) - y(one.seat_high_mm))" class="seat" />
-      <path :d="`M${one.x} ${y(one.eye_height_mm * 0.93)}V${y(one.eye_height_mm * 0.5)}L${one.x - 12} ${GROUND}M${one.x} ${y(one.eye_height_mm * 0.5)}L${one.x + 12} ${GROUND}M${one.x - 18} ${y(one.eye_height_mm * 0.62)}L${one.x} ${y(one.eye_height_mm * 0.84)}L${one.x + 18} ${y(one.eye_height_mm * 0.62)}`" :class="['body', { warns: one.warns }]" />
-      <circle :cx="one.x" :cy="y(one.eye_height_mm)" :r="Math.max(6, one.eye_height_mm * 0.066 * scale)" :class="['head', { warns: one.warns }]" />
+      <rect v-if="one.seat_low_mm !== null && one.seat_high_mm !== null" :x="one.x - 24" width="48"
+        :y="y(one.seat_high_mm)" :height="Math.max(4, y(one.seat_low_mm) - y(one.seat_high_mm))" class="seat" />
+      <path
+        :d="bodyOf(one)"
+        :class="['body', { warns: one.warns }]" />
+      <circle :cx="one.x" :cy="y(one.eye_height_mm)" :r="Math.max(6, one.eye_height_mm * 0.066 * scale)"
+        :class="['head', { warns: one.warns }]" />
       <text :x="one.x" :y="GROUND + 19" text-anchor="middle" class="word">{{ one.name.split(' ')[0] }}</text>
     </g>
   </svg>

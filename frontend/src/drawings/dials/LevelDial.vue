@@ -36,25 +36,37 @@ const raise = (n: number) => {
 }
 const words = computed(() => props.bubble
   ? `Bubble ${props.bubble.divisions.toFixed(1)} divisions toward ${props.bubble.azimuth_deg.toFixed(0)} degrees` : 'No bubble')
+const base = computed(() => {
+  const corners = props.footAzimuths.map(foot => onDial(foot, FEET_R))
+  return `M${corners.map(({ x, y }) => `${x} ${y}`).join('L')}z`
+})
 </script>
 
 <template>
   <svg
-    ref="svg" viewBox="-216 -190 432 380" class="dial" :class="{ live: canPoint }" :tabindex="canPoint ? 0 : -1" role="application"
-    aria-label="Bubble: point at it, or use the arrow keys" :aria-description="words" @pointerdown="onDown" @pointermove="onMove" @keydown="onKey"
+    ref="svg" viewBox="-216 -190 432 380" class="dial" :class="{ live: canPoint }" :tabindex="canPoint ? 0 : -1"
+    role="application"
+    aria-label="Bubble: point at it, or use the arrow keys" :aria-description="words" @pointerdown="onDown"
+    @pointermove="onMove" @keydown="onKey"
   >
     <circle :r="RIM" class="rim" />
-    <text v-for="[word, azimuth] in POINTS.filter((_, n) => n % 2 === 0)" :key="word" :x="onDial(azimuth, RIM + 11).x" :y="onDial(azimuth, RIM + 11).y + 5" text-anchor="middle" class="point">{{ word }}</text>
-    <path :d="footAzimuths.map((foot, n) => `${n ? 'L' : 'M'}${onDial(foot, FEET_R).x} ${onDial(foot, FEET_R).y}`).join('') + 'z'" class="base" />
+    <text v-for="[word, azimuth] in POINTS.filter((_, n) => n % 2 === 0)" :key="word" :x="onDial(azimuth, RIM + 11).x"
+      :y="onDial(azimuth, RIM + 11).y + 5" text-anchor="middle" class="point">{{ word }}</text>
+    <path
+      :d="base"
+      class="base" />
     <g v-if="lowAzimuthDeg !== null" :transform="`rotate(${lowAzimuthDeg})`">
       <path d="M0 -86V-112m-8 9l8 -10l8 10" class="low" />
     </g>
-    <g v-for="(foot, n) in footAzimuths" :key="n" :transform="`translate(${onDial(foot, FEET_R).x} ${onDial(foot, FEET_R).y})`">
+    <g v-for="(foot, n) in footAzimuths" :key="n"
+      :transform="`translate(${onDial(foot, FEET_R).x} ${onDial(foot, FEET_R).y})`">
       <circle r="19" :class="['foot', { next: n === nextFoot }]" />
       <text y="5" text-anchor="middle" :class="['figures', 'number', { next: n === nextFoot }]">{{ n + 1 }}</text>
-      <text v-if="raise(n)" :x="onDial(foot, 1).x < -0.2 ? -24 : 24" :y="-12" :text-anchor="onDial(foot, 1).x < -0.2 ? 'end' : 'start'" class="figures raise">{{ raise(n) }}</text>
+      <text v-if="raise(n)" :x="onDial(foot, 1).x < -0.2 ? -24 : 24" :y="-12"
+        :text-anchor="onDial(foot, 1).x < -0.2 ? 'end' : 'start'" class="figures raise">{{ raise(n) }}</text>
     </g>
-    <text v-if="lowAzimuthDeg !== null" :x="onDial(lowAzimuthDeg - 17, 106).x" :y="onDial(lowAzimuthDeg - 17, 106).y + 5" text-anchor="middle" class="low-word">low</text>
+    <text v-if="lowAzimuthDeg !== null" :x="onDial(lowAzimuthDeg - 17, 106).x"
+      :y="onDial(lowAzimuthDeg - 17, 106).y + 5" text-anchor="middle" class="low-word">low</text>
     <circle :r="VIAL_R" class="vial" />
     <circle v-for="ring in rings" :key="ring" :r="ring" class="ring" />
     <path d="M-6 0H6M0 -6V6" class="ring" />

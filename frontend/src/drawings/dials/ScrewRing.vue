@@ -13,12 +13,16 @@ const shown = computed(() => props.screws.map(screw => ({
 </script>
 
 <template>
-  <svg viewBox="-124 -104 248 208" class="ring" role="img" :aria-label="`Screws seen from behind: ${shown.map(one => `${one.hour} o'clock ${one.words}`).join(', ')}`">
+  <svg viewBox="-124 -104 248 208" class="ring" role="img"
+    :aria-label="`Screws seen from behind: ${shown.map(one => `${one.hour} o'clock ${one.words}`).join(', ')}`">
     <circle :r="R" class="outer" /><circle r="22" class="tube" />
     <g v-for="screw in shown" :key="screw.hour">
-      <line :x1="screw.x * 24" :y1="screw.y * 24" :x2="screw.x * 60" :y2="screw.y * 60" :class="['screw', { out: screw.way === 'out', in: screw.way === 'in' }]" />
-      <text :x="screw.x * 88" :y="screw.y * 78 - 6 + (screw.y < -0.5 ? -6 : 4)" text-anchor="middle" class="hour">{{ screw.hour }} h</text>
-      <text :x="screw.x * 88" :y="screw.y * 78 + 9 + (screw.y < -0.5 ? -6 : 4)" text-anchor="middle" class="figures turns">{{ screw.words }}</text>
+      <line :x1="screw.x * 24" :y1="screw.y * 24" :x2="screw.x * 60" :y2="screw.y * 60"
+        :class="['screw', { out: screw.way === 'out', in: screw.way === 'in' }]" />
+      <text :x="screw.x * 88" :y="screw.y * 78 - 6 + (screw.y < -0.5 ? -6 : 4)" text-anchor="middle"
+        class="hour">{{ screw.hour }} h</text>
+      <text :x="screw.x * 88" :y="screw.y * 78 + 9 + (screw.y < -0.5 ? -6 : 4)" text-anchor="middle"
+        class="figures turns">{{ screw.words }}</text>
     </g>
   </svg>
 </template>

@@ -9,7 +9,8 @@ const wide = computed(() => props.widthMm * scale.value)
 </script>
 
 <template>
-  <svg viewBox="0 0 360 180" class="shadow" role="img" :aria-label="isAimed ? 'The shadow is smallest: aimed' : 'The shadow is long: not aimed yet'">
+  <svg viewBox="0 0 360 180" class="shadow" role="img"
+    :aria-label="isAimed ? 'The shadow is smallest: aimed' : 'The shadow is long: not aimed yet'">
     <rect x="6" y="10" width="348" height="160" rx="10" class="sheet" />
     <rect :x="180 - long / 2" :y="90 - wide / 2" :width="long" :height="wide" :rx="wide / 2" class="dark" />
     <circle cx="180" cy="90" :r="wide / 2" class="goal" />

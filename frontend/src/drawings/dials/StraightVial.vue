@@ -16,11 +16,13 @@ const { onDown, onMove, onKey } = usePointing(({ x }) => {
 
 <template>
   <svg
-    ref="svg" viewBox="-190 -40 380 80" class="vial-svg" tabindex="0" role="slider" :aria-label="label" :aria-valuenow="divisions"
+    ref="svg" viewBox="-190 -40 380 80" class="vial-svg" tabindex="0" role="slider" :aria-label="label"
+    :aria-valuenow="divisions"
     :aria-valuemin="-most" :aria-valuemax="most" @pointerdown="onDown" @pointermove="onMove" @keydown="onKey"
   >
     <rect :x="-HALF" y="-19" :width="2 * HALF" height="38" rx="19" class="vial" />
-    <path v-for="mark in marks" :key="mark" :d="`M${mark * scale} ${mark === 0 ? -19 : -10}V${mark === 0 ? 19 : 10}`" class="mark" />
+    <path v-for="mark in marks" :key="mark" :d="`M${mark * scale} ${mark === 0 ? -19 : -10}V${mark === 0 ? 19 : 10}`"
+      class="mark" />
     <rect :x="divisions * scale - 24" y="-13" width="48" height="26" rx="13" class="bubble" />
     <text x="-156" y="5" text-anchor="end" class="end">{{ away }}</text>
     <text x="156" y="5" class="end">{{ toward }}</text>

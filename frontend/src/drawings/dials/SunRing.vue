@@ -28,17 +28,24 @@ const id = `hatch-${Math.random().toString(36).slice(2, 8)}`
 
 <template>
   <svg
-    ref="svg" viewBox="-112 -112 224 224" class="sun-ring" :class="{ live: canPoint }" :tabindex="canPoint ? 0 : -1" :role="canPoint ? 'application' : 'img'"
-    :aria-label="canPoint ? `Bearing of the landmark: point, or use the arrow keys. ${words}` : words" @pointerdown="onDown" @pointermove="onMove" @keydown="onKey"
+    ref="svg" viewBox="-112 -112 224 224" class="sun-ring" :class="{ live: canPoint }" :tabindex="canPoint ? 0 : -1"
+    :role="canPoint ? 'application' : 'img'"
+    :aria-label="canPoint ? `Bearing of the landmark: point, or use the arrow keys. ${words}` : words"
+    @pointerdown="onDown" @pointermove="onMove" @keydown="onKey"
   >
-    <defs><pattern :id="id" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V6" class="hatch" /></pattern></defs>
+    <defs><pattern :id="id" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path
+      d="M0 0V6" class="hatch" /></pattern></defs>
     <path v-for="arc in safe" :key="arc" :d="arc" class="safe" />
-    <g v-for="arc in unsafe" :key="arc"><path :d="arc" class="unsafe-ground" /><path :d="arc" :style="{ fill: `url(#${id})` }" class="unsafe" /></g>
+    <g v-for="arc in unsafe" :key="arc"><path :d="arc" class="unsafe-ground" /><path :d="arc"
+      :style="{ fill: `url(#${id})` }" class="unsafe" /></g>
     <circle :r="INNER" class="sky" />
-    <text v-for="[word, azimuth] in POINTS.filter((_, n) => n % 2 === 0)" :key="word" :x="onDial(azimuth, 102).x" :y="onDial(azimuth, 102).y + 4" text-anchor="middle" class="point">{{ word }}</text>
+    <text v-for="[word, azimuth] in POINTS.filter((_, n) => n % 2 === 0)" :key="word" :x="onDial(azimuth, 102).x"
+      :y="onDial(azimuth, 102).y + 4" text-anchor="middle" class="point">{{ word }}</text>
     <polyline v-if="track.length > 1" :points="track.map(mark => `${mark.x},${mark.y}`).join(' ')" class="track" />
-    <circle v-for="mark in track" :key="mark.at" :cx="mark.x" :cy="mark.y" r="1.8" class="dot"><title>{{ clockTime(mark.at, zone) }}</title></circle>
-    <g v-if="ring.is_up" :transform="`translate(${sunAt(ring.sun).x} ${sunAt(ring.sun).y})`"><circle r="8" class="sun" /><circle r="3" class="sun-dot" /></g>
+    <circle v-for="mark in track" :key="mark.at" :cx="mark.x" :cy="mark.y" r="1.8"
+      class="dot"><title>{{ clockTime(mark.at, zone) }}</title></circle>
+    <g v-if="ring.is_up" :transform="`translate(${sunAt(ring.sun).x} ${sunAt(ring.sun).y})`"><circle r="8" class="sun"
+      /><circle r="3" class="sun-dot" /></g>
     <g v-if="landmark" :transform="`translate(${landmark.x} ${landmark.y})`">
       <path d="M0 -10L9 7H-9z" :class="['mark', { refused }]" />
     </g>

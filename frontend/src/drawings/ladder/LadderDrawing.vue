@@ -77,27 +77,39 @@ function onKey (event: KeyboardEvent) {
   event.preventDefault()
   emit('step', by)
 }
+function gapArrow ({ top, bottom }: { top: number, bottom: number }): string {
+  const x = RAILS[0] + 18
+  return `M${x} ${top + 5}V${bottom - 5}m-5 -7l5 7l5 -7M${x} ${top + 5}m-5 7l5 -7l5 7`
+}
+function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }): string {
+  return `M${RAILS[0] - 9} ${y}L${RAILS[0] - 13} ${label_y}M${RAILS[1] + 10} ${y}L${RAILS[1] + 17} ${label_y}`
+}
 </script>
 
 <template>
   <div ref="host" class="ladder">
     <svg
       :width="width" :height="height" role="listbox" tabindex="0" aria-label="Ladder of powers"
-      :aria-activedescendant="selectedKey ? `rung-${selectedKey}` : undefined" @keydown="onKey" @pointerdown="onPointer" @pointermove="onPointer"
+      :aria-activedescendant="selectedKey ? `rung-${selectedKey}` : undefined" @keydown="onKey"
+      @pointerdown="onPointer" @pointermove="onPointer"
     >
       <g v-for="band in bands" :key="band.band">
         <rect x="0" :y="band.top" :width="width" :height="band.tall" :class="['band', band.band]" />
         <template v-if="band.tall > 30">
           <text :x="width - 10" :y="band.word_y" text-anchor="end" class="band-word">{{ band.words }}</text>
-          <text v-if="band.tall > 46" :x="width - 10" :y="band.word_y + 16" text-anchor="end" class="band-range figures">{{ band.range }}</text>
+          <text v-if="band.tall > 46" :x="width - 10" :y="band.word_y + 16" text-anchor="end"
+            class="band-range figures">{{ band.range }}</text>
         </template>
       </g>
       <line v-for="x in RAILS" :key="x" :x1="x" :x2="x" :y1="EDGE - 8" :y2="height - EDGE + 8" class="rail" />
       <g v-for="gap in gaps" :key="gap.key" class="gap">
-        <path :d="`M${RAILS[0] + 18} ${gap.top + 5}V${gap.bottom - 5}m-5 -7l5 7l5 -7M${RAILS[0] + 18} ${gap.top + 5}m-5 7l5 -7l5 7`" />
+        <path
+          :d="gapArrow(gap)"
+          />
         <text :x="RAILS[0] + 26" :y="(gap.top + gap.bottom) / 2 + 5" class="figures">{{ gap.ratio.toFixed(1) }}×</text>
       </g>
-      <rect v-for="twin in twins" :key="twin.key" :x="(RAILS[0] + RAILS[1]) / 2 - 5" :y="twin.top - 4" width="10" :height="twin.bottom - twin.top + 8" rx="5" class="twin" />
+      <rect v-for="twin in twins" :key="twin.key" :x="(RAILS[0] + RAILS[1]) / 2 - 5" :y="twin.top - 4" width="10"
+        :height="twin.bottom - twin.top + 8" rx="5" class="twin" />
       <g v-for="ceiling in ceilings" :key="ceiling.name" :class="['ceiling', ceiling.name]">
         <title>{{ ceiling.words }}</title>
         <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
@@ -106,18 +118,23 @@ function onKey (event: KeyboardEvent) {
       <g v-for="claim in claims" :key="claim.claim" class="claim">
         <title>{{ claim.verdict }}</title>
         <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="claim.y" :y2="claim.y" />
-        <text :x="width - 8" :y="claim.y - 5" text-anchor="end" :class="{ struck: !claim.holds }">box: {{ claim.printed.toFixed(0) }}×</text>
+        <text :x="width - 8" :y="claim.y - 5" text-anchor="end" :class="{ struck: !claim.holds }">box:
+          {{ claim.printed.toFixed(0) }}×</text>
       </g>
       <g
-        v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option" :aria-selected="rung.key === selectedKey"
+        v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option"
+        :aria-selected="rung.key === selectedKey"
         :aria-label="`${rung.magnification.toFixed(0)} times, ${rung.label}`"
         class="rung" :class="{ amplified: rung.is_amplified, selected: rung.key === selectedKey }"
       >
         <rect x="0" :y="(rung.label_y ?? rung.y) - LABEL_GAP / 2" :width="width" :height="LABEL_GAP" class="touch" />
         <line :x1="RAILS[0] - 8" :x2="RAILS[1] + 8" :y1="rung.y" :y2="rung.y" class="step" />
         <template v-if="rung.label_y !== undefined">
-          <path :d="`M${RAILS[0] - 9} ${rung.y}L${RAILS[0] - 13} ${rung.label_y}M${RAILS[1] + 10} ${rung.y}L${RAILS[1] + 17} ${rung.label_y}`" class="lead" />
-          <text :x="RAILS[0] - 15" :y="rung.label_y + 5" text-anchor="end" class="power figures">{{ rung.magnification.toFixed(0) }}×</text>
+          <path
+            :d="leaders(rung)"
+            class="lead" />
+          <text :x="RAILS[0] - 15" :y="rung.label_y + 5" text-anchor="end"
+            class="power figures">{{ rung.magnification.toFixed(0) }}×</text>
           <text :x="RAILS[1] + 20" :y="rung.label_y + 5" class="combination">{{ rung.label }}</text>
         </template>
       </g>

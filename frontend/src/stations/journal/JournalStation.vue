@@ -16,6 +16,10 @@ const days = computed(() => {
   }
   return [...found].map(([day, list]) => ({ day, list }))
 })
+function glassWords (one: Observation): string {
+  const power = one.magnification ? `${one.magnification.toFixed(0)}×` : ''
+  return [one.telescope_name, one.glass, power].filter(Boolean).join(' · ')
+}
 onMounted(load)
 </script>
 
@@ -32,11 +36,13 @@ onMounted(load)
         <span class="figures time">{{ clockTime(one.observed_at_utc, one.zone ?? 'UTC') }}</span>
         <span class="what">
           <b>{{ one.object_name }}</b>{{ ' ' }}
-          <span class="quiet">{{ [one.telescope_name, one.glass, one.magnification ? `${one.magnification.toFixed(0)}×` : ''].filter(Boolean).join(' · ') }}</span>
+          <span
+            class="quiet">{{ glassWords(one) }}</span>
           <span class="words">{{ one.words }}</span>
         </span>
         <span v-if="one.steadiness" class="steady" :aria-label="`steadiness ${one.steadiness} of 5`">
-          <svg width="74" height="14" aria-hidden="true"><rect v-for="n in 5" :key="n" :x="(n - 1) * 15 + 1" y="1" width="12" height="12" rx="3" :class="{ full: n <= one.steadiness }" /></svg>
+          <svg width="74" height="14" aria-hidden="true"><rect v-for="n in 5" :key="n" :x="(n - 1) * 15 + 1" y="1"
+            width="12" height="12" rx="3" :class="{ full: n <= one.steadiness }" /></svg>
           <span class="quiet small">steady {{ one.steadiness }}/5</span>
         </span>
       </button>
@@ -46,7 +52,8 @@ onMounted(load)
     <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <v-progress-linear v-else-if="!all" indeterminate color="primary" aria-label="Reading the journal" />
     <template v-else>
-      <svg viewBox="0 0 120 90" width="170" aria-hidden="true"><path d="M14 16h40l6 6 6-6h40v62H66l-6 6-6-6H14zM60 22v62M26 34h22M26 46h22M72 34h22" /></svg>
+      <svg viewBox="0 0 120 90" width="170" aria-hidden="true"><path
+        d="M14 16h40l6 6 6-6h40v62H66l-6 6-6-6H14zM60 22v62M26 34h22M26 46h22M72 34h22" /></svg>
       <h1>Nothing written yet</h1>
       <p>One line while it is fresh is worth more than a page next week. Key o works from every station.</p>
       <v-btn color="primary" variant="flat" size="large" @click="noting.begin()">Note your first observation</v-btn>

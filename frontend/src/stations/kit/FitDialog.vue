@@ -29,7 +29,8 @@ watch(isOpen, now => { if (now) void load() })
           <h2>{{ ladder.telescope_name }}</h2>
           <p v-for="way in ways(ladder)" :key="way.through"><b>{{ way.through }}:</b> {{ way.labels.join(', ') }}</p>
           <p v-if="!ladder.rungs.length">Nothing yet.</p>
-          <p v-for="misfit in ladder.misfits" :key="misfit.reason" class="no"><b>Not {{ misfit.labels.join(', ') }}:</b> {{ misfit.reason }}</p>
+          <p v-for="misfit in ladder.misfits" :key="misfit.reason" class="no"><b>Not
+            {{ misfit.labels.join(', ') }}:</b> {{ misfit.reason }}</p>
           <p v-if="!ladder.amplifiers_on" class="quiet small">Amplifiers are off for this telescope.</p>
         </section>
       </div>

@@ -32,7 +32,8 @@ function close () {
   <v-dialog :model-value="isOpen" max-width="760" scrollable aria-label="Import kit" @update:model-value="close">
     <v-card class="import">
       <h1>Import kit from a file</h1>
-      <p class="quiet">CSV with one item a row, or the JSON document. Export once to see the form. Nothing is stored before you say so.</p>
+      <p class="quiet">CSV with one item a row, or the JSON document. Export once to see the form. Nothing is stored
+        before you say so.</p>
       <label class="file">
         <span>{{ file ? file.name : 'Choose a file …' }}</span>
         <input type="file" accept=".csv,.json,text/csv,application/json" class="sr-only" @change="choose">
@@ -42,7 +43,8 @@ function close () {
       <template v-if="report">
         <p role="status">
           <b v-if="report.applied">Done: {{ report.new }} added, {{ report.changed }} replaced.</b>
-          <b v-else-if="report.refused">Nothing can be imported: {{ report.refused }} of {{ report.rows.length }} rows are refused. Mend them in the file, then choose it again.</b>
+          <b v-else-if="report.refused">Nothing can be imported: {{ report.refused }} of {{ report.rows.length }} rows
+            are refused. Mend them in the file, then choose it again.</b>
           <template v-else>{{ report.new }} new, {{ report.changed }} changed, {{ report.same }} the same.</template>
         </p>
         <div class="rows scroll-y">
@@ -62,7 +64,8 @@ function close () {
         </div>
       </template>
       <div class="buttons">
-        <v-btn v-if="report && !report.refused && !report.applied" color="primary" variant="flat" :loading="isBusy" @click="apply">
+        <v-btn v-if="report && !report.refused && !report.applied" color="primary" variant="flat" :loading="isBusy"
+          @click="apply">
           Import {{ report.new + report.changed }} items
         </v-btn>
         <v-btn @click="close">{{ report?.applied ? 'Close' : 'Cancel' }}</v-btn>

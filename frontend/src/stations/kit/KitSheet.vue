@@ -77,12 +77,14 @@ async function remove () {
     <form v-if="opened" id="kit-form" class="form" novalidate @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
       <FieldForm v-model="values" :fields="shown" :refusal="refusal" />
-      <button v-if="!showsMore && fields.some(field => field.more)" type="button" class="link-button" @click="showsMore = true">
+      <button v-if="!showsMore && fields.some(field => field.more)" type="button" class="link-button"
+        @click="showsMore = true">
         Say more, if you know it
       </button>
     </form>
     <ChangedMeanwhile :differences="differences" @mine="closeWith(form.keepMine())" @theirs="form.takeTheirs()" />
-    <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value" :beside="shown.map(field => field.key)" />
+    <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value"
+      :beside="shown.map(field => field.key)" />
     <UpkeepList v-if="opened && id !== null" :kind="opened.kind" :item-id="id" />
     <template #actions>
       <v-btn type="submit" form="kit-form" color="primary" variant="flat" :loading="isSaving">Save</v-btn>

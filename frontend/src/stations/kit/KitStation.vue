@@ -46,7 +46,8 @@ onMounted(() => kit.load())
   <section class="kit scroll-y">
     <header class="head">
       <h1>Kit</h1>
-      <p v-if="next && !kit.isEmpty" class="next">Next: <button type="button" class="link-button" @click="next.act()">{{ next.words }}</button></p>
+      <p v-if="next && !kit.isEmpty" class="next">Next: <button type="button" class="link-button"
+        @click="next.act()">{{ next.words }}</button></p>
       <p v-else-if="kit.owned && !kit.isEmpty" class="next quiet">Click a piece to change it.</p>
       <span class="space" />
       <template v-if="!kit.isEmpty">
@@ -54,7 +55,8 @@ onMounted(() => kit.load())
         <v-btn color="primary" variant="flat" to="/powers" :disabled="!!next">See the ladder</v-btn>
       </template>
       <v-menu location="bottom end">
-        <template #activator="{ props: bound }"><v-btn v-bind="bound" aria-label="More: fit, labels, import, export">More</v-btn></template>
+        <template #activator="{ props: bound }"><v-btn v-bind="bound"
+          aria-label="More: fit, labels, import, export">More</v-btn></template>
         <v-list>
           <v-list-item title="What fits into what" @click="fitIsOpen = true" />
           <v-list-item title="Check a label" @click="labelIsOpen = true" />
@@ -68,24 +70,30 @@ onMounted(() => kit.load())
     <p v-if="kit.refusal" role="alert">{{ kit.refusal.words }}</p>
     <div v-if="kit.isEmpty" class="empty">
       <svg viewBox="0 0 320 120" width="360" aria-hidden="true">
-        <path d="M12 112h296" /><path d="M84 112 150 62l66 50M150 62v50" /><g transform="rotate(-16 150 50)"><path d="M54 36h150v30H54zM204 42h34v18h-34zM40 32h16v38H40z" /></g>
+        <path d="M12 112h296" /><path d="M84 112 150 62l66 50M150 62v50" /><g transform="rotate(-16 150 50)"><path
+          d="M54 36h150v30H54zM204 42h34v18h-34zM40 32h16v38H40z" /></g>
       </svg>
       <h2>Nothing on the bench yet</h2>
-      <p>Two numbers from the tube, aperture and focal length, are enough to begin. Then the millimetres on each eyepiece.</p>
-      <v-btn color="primary" variant="flat" size="large" @click="add('telescope')">Put your first telescope on the bench</v-btn>
+      <p>Two numbers from the tube, aperture and focal length, are enough to begin. Then the millimetres on each
+        eyepiece.</p>
+      <v-btn color="primary" variant="flat" size="large" @click="add('telescope')">Put your first telescope on the
+        bench</v-btn>
       <button type="button" class="link-button" @click="loadDemo">or load the demo kit instead</button>
     </div>
     <template v-else-if="kit.owned">
       <div v-if="kit.due.length" class="due" role="status">
         <b>Due before you go:</b>
-        <button v-for="one in kit.due" :key="one.upkeep.id ?? 0" type="button" class="plain-button" :title="one.words" @click="openDue(one)">
+        <button v-for="one in kit.due" :key="one.upkeep.id ?? 0" type="button" class="plain-button" :title="one.words"
+          @click="openDue(one)">
           {{ one.item_name }}: {{ one.upkeep.task }}
         </button>
       </div>
-      <TelescopeShelf :telescopes="kit.owned.telescope" :tubes="kit.tubes" :finders="kit.owned.finder" :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
+      <TelescopeShelf :telescopes="kit.owned.telescope" :tubes="kit.tubes" :finders="kit.owned.finder"
+        :chosen-id="chosenId" @open="opened = { kind: 'telescope', item: $event }" />
       <OpenCase
         :eyepieces="kit.owned.eyepiece" :amplifiers="kit.owned.amplifier"
-        @open-eyepiece="opened = { kind: 'eyepiece', item: $event }" @open-amplifier="opened = { kind: 'amplifier', item: $event }"
+        @open-eyepiece="opened = { kind: 'eyepiece', item: $event }"
+        @open-amplifier="opened = { kind: 'amplifier', item: $event }"
         @add-eyepiece="add('eyepiece')" @add-amplifier="add('amplifier')"
       />
       <SmallParts :owned="kit.owned" @open="(kind, item) => opened = { kind, item }" />

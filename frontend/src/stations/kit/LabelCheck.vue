@@ -43,17 +43,22 @@ async function check () {
       <h1>Is the label true?</h1>
       <form class="form" novalidate @submit.prevent="check">
         <v-select v-model="claim" label="The box or barrel prints" :items="CLAIMS" @update:model-value="audit = null" />
-        <v-select v-model="telescopeId" label="In this telescope" :items="telescopes" item-title="name" item-value="id" />
-        <v-text-field v-model="printed" label="The printed number" suffix="×" inputmode="decimal" :error-messages="refusal?.for('printed')" />
+        <v-select v-model="telescopeId" label="In this telescope" :items="telescopes" item-title="name"
+          item-value="id" />
+        <v-text-field v-model="printed" label="The printed number" suffix="×" inputmode="decimal"
+          :error-messages="refusal?.for('printed')" />
         <template v-if="claim === 'eyepiece'">
-          <v-text-field v-model="focalLength" label="Eyepiece" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('focal_length_mm')" />
-          <v-text-field v-model="factor" label="With a Barlow of" suffix="×" inputmode="decimal" hint="1 without" persistent-hint :error-messages="refusal?.for('factor')" />
+          <v-text-field v-model="focalLength" label="Eyepiece" suffix="mm" inputmode="decimal"
+            :error-messages="refusal?.for('focal_length_mm')" />
+          <v-text-field v-model="factor" label="With a Barlow of" suffix="×" inputmode="decimal" hint="1 without"
+            persistent-hint :error-messages="refusal?.for('factor')" />
         </template>
         <v-btn type="submit" color="primary" variant="flat">Check it</v-btn>
       </form>
       <RefusalLine :refusal="refusal" />
       <section v-if="audit" class="verdict" role="status">
-        <p class="says"><s v-if="!audit.holds" class="figures">{{ audit.printed }}×</s><b v-else class="figures">{{ audit.printed }}×</b>{{ ' ' }}{{ audit.verdict }}</p>
+        <p class="says"><s v-if="!audit.holds" class="figures">{{ audit.printed }}×</s><b v-else
+          class="figures">{{ audit.printed }}×</b>{{ ' ' }}{{ audit.verdict }}</p>
         <dl>
           <dt>The sum</dt><dd class="figures">{{ audit.exact_sum }}</dd>
           <dt>In your head</dt><dd>{{ audit.mental_sum }}</dd>

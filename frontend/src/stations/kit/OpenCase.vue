@@ -4,6 +4,7 @@ import type { Amplifier, Eyepiece } from '@/api/items'
 defineProps<{ eyepieces: readonly Eyepiece[], amplifiers: readonly Amplifier[] }>()
 defineEmits<{ openEyepiece: [one: Eyepiece], openAmplifier: [one: Amplifier], addEyepiece: [], addAmplifier: [] }>()
 const SIZE_PX = { '0.965': 58, '1.25': 72, '2': 92 }
+const sizeOf = (barrel: keyof typeof SIZE_PX = '1.25') => ({ width: `${SIZE_PX[barrel]}px`, height: `${SIZE_PX[barrel]}px` })
 </script>
 
 <template>
@@ -11,8 +12,10 @@ const SIZE_PX = { '0.965': 58, '1.25': 72, '2': 92 }
     <section class="wells" aria-label="Eyepieces">
       <h2>Eyepieces</h2>
       <div class="row">
-        <button v-for="one in eyepieces" :key="one.id ?? one.name" type="button" class="well plain-button" @click="$emit('openEyepiece', one)">
-          <span class="glass" :style="{ width: `${SIZE_PX[one.barrel_in ?? '1.25']}px`, height: `${SIZE_PX[one.barrel_in ?? '1.25']}px` }">
+        <button v-for="one in eyepieces" :key="one.id ?? one.name" type="button" class="well plain-button"
+          @click="$emit('openEyepiece', one)">
+          <span class="glass"
+            :style="sizeOf(one.barrel_in)">
             <span class="figures">{{ one.focal_length_mm }}</span><span class="mm">mm</span>
           </span>
           <span class="name">{{ one.name }}</span>
@@ -28,10 +31,12 @@ const SIZE_PX = { '0.965': 58, '1.25': 72, '2': 92 }
     <section class="wells" aria-label="Amplifiers">
       <h2>Amplifiers</h2>
       <div class="row">
-        <button v-for="one in amplifiers" :key="one.id ?? one.name" type="button" class="well plain-button" @click="$emit('openAmplifier', one)">
+        <button v-for="one in amplifiers" :key="one.id ?? one.name" type="button" class="well plain-button"
+          @click="$emit('openAmplifier', one)">
           <span class="glass square"><span class="figures">{{ one.factor }}</span><span class="mm">×</span></span>
           <span class="name">{{ one.name }}</span>
-          <span class="quiet small">{{ one.kind === 'barlow' ? 'Barlow' : 'telecentric' }} · {{ one.barrel_in }} in</span>
+          <span class="quiet small">{{ one.kind === 'barlow' ? 'Barlow' : 'telecentric' }} · {{ one.barrel_in }}
+            in</span>
         </button>
         <button type="button" class="well plain-button" @click="$emit('addAmplifier')">
           <span class="glass square empty">+</span>

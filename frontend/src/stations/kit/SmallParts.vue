@@ -10,9 +10,11 @@ const SMALL = ['mount', 'diagonal', 'finder', 'light_filter'] as const
 <template>
   <div class="parts">
     <section v-for="kind in SMALL" :key="kind" :aria-label="KINDS[kind].plural">
-      <h2>{{ KINDS[kind].plural }}<button type="button" class="link-button add" :aria-label="`Add ${KINDS[kind].word}`" @click="$emit('open', kind, null)">Add</button></h2>
+      <h2>{{ KINDS[kind].plural }}<button type="button" class="link-button add"
+        :aria-label="`Add ${KINDS[kind].word}`" @click="$emit('open', kind, null)">Add</button></h2>
       <div class="row">
-        <button v-for="one in owned[kind]" :key="one.id ?? 0" type="button" class="part" @click="$emit('open', kind, one)">{{ one.name }}</button>
+        <button v-for="one in owned[kind]" :key="one.id ?? 0" type="button" class="part"
+          @click="$emit('open', kind, one)">{{ one.name }}</button>
       </div>
     </section>
   </div>

@@ -46,16 +46,20 @@ const PLAIN: Record<string, string> = { refractor: 'refractor', newtonian: 'Newt
     <svg :width="needed" :height="HEIGHT" role="group" aria-label="Telescopes drawn to one scale">
       <line x1="0" :x2="needed" :y1="GROUND" :y2="GROUND" class="ground" />
       <g
-        v-for="one in placed" :key="one.telescope.id ?? one.telescope.name" class="telescope" :class="{ chosen: one.telescope.id === chosenId }"
+        v-for="one in placed" :key="one.telescope.id ?? one.telescope.name" class="telescope"
+        :class="{ chosen: one.telescope.id === chosenId }"
         role="button" tabindex="0" :aria-label="`${one.telescope.name}, ${one.telescope.aperture_mm} mm, open`"
         @click="$emit('open', one.telescope)" @keydown.enter="$emit('open', one.telescope)"
       >
         <rect :x="one.left - 8" y="2" :width="one.wide + 16" :height="HEIGHT - 4" rx="10" class="touch" />
         <g :transform="`translate(${one.left} ${one.axis}) scale(${scale})`">
-          <path v-for="outline in one.shape.outlines" :key="outline" :d="outline" class="tube" vector-effect="non-scaling-stroke" />
-          <path v-for="(outline, n) in one.shape.finders" :key="n" :d="outline" class="finder" vector-effect="non-scaling-stroke" />
+          <path v-for="outline in one.shape.outlines" :key="outline" :d="outline" class="tube"
+            vector-effect="non-scaling-stroke" />
+          <path v-for="(outline, n) in one.shape.finders" :key="n" :d="outline" class="finder"
+            vector-effect="non-scaling-stroke" />
         </g>
-        <g v-if="one.shape.pivot_mm !== null" :transform="`translate(${one.left + one.shape.pivot_mm * scale} ${one.axis})`" class="pivot">
+        <g v-if="one.shape.pivot_mm !== null"
+          :transform="`translate(${one.left + one.shape.pivot_mm * scale} ${one.axis})`" class="pivot">
           <title>pivot, {{ one.shape.pivot_mm }} mm from the front</title>
           <circle r="5" /><path d="M-5 0h10M0 -5v10" />
         </g>

@@ -61,7 +61,8 @@ const doneToday = (task: Upkeep) => other.attempt(() => upkeeps.change(task.id ?
     <h2>Upkeep</h2>
     <div v-for="task in own" :key="task.id ?? 0" class="task">
       <span><b>{{ task.task }}</b>{{ task.note ? `, ${task.note}` : '' }}<br>
-        <span class="quiet small">{{ isDue(task) ? 'Due.' : 'Not due.' }} Last {{ task.last_done ?? 'never noted' }}, every {{ task.every_days }} days</span>
+        <span class="quiet small">{{ isDue(task) ? 'Due.' : 'Not due.' }} Last {{ task.last_done ?? 'never noted' }},
+          every {{ task.every_days }} days</span>
       </span>
       <v-btn size="small" @click="doneToday(task)">Done today</v-btn>
       <v-btn size="small" variant="text" :aria-label="`Change ${task.task}`" @click="editing = { task }">Change</v-btn>
@@ -77,7 +78,8 @@ const doneToday = (task: Upkeep) => other.attempt(() => upkeeps.change(task.id ?
       </div>
     </form>
     <button v-else type="button" class="link-button" @click="editing = { task: null }">Add a task</button>
-    <RefusalLine v-if="!differences.length" :refusal="refusal ?? other.refusal.value" :beside="editing ? FIELDS.map(field => field.key) : []" />
+    <RefusalLine v-if="!differences.length" :refusal="refusal ?? other.refusal.value"
+      :beside="editing ? FIELDS.map(field => field.key) : []" />
   </section>
 </template>
 

@@ -47,10 +47,13 @@ watch(() => route.fullPath, focusFind)
       <p class="quiet">
         Directions hold for {{ clockTime(tonight.at_utc, evening.zone) }}{{ tonight.at_is_now ? ', now' : '' }}.
       </p>
-      <v-text-field ref="findField" v-model="find" label="Find a target" density="compact" class="find" clearable @click:clear="find = ''" />
+      <v-text-field ref="findField" v-model="find" label="Find a target" density="compact" class="find" clearable
+        @click:clear="find = ''" />
     </header>
     <NightLine :night="tonight.night" :zone="evening.zone" />
-    <SunNotice v-if="tonight.sun.is_up" role="alert" :altitude-deg="tonight.sun.altitude_deg" :azimuth-deg="tonight.sun.azimuth_deg" :until-utc="tonight.sun.up_until_utc" :caution="tonight.sun.words" :zone="evening.zone" />
+    <SunNotice v-if="tonight.sun.is_up" role="alert" :altitude-deg="tonight.sun.altitude_deg"
+      :azimuth-deg="tonight.sun.azimuth_deg" :until-utc="tonight.sun.up_until_utc" :caution="tonight.sun.words"
+      :zone="evening.zone" />
     <SkyStrip :sights="tonight.sights" :sun="tonight.sun" />
     <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
       <h2>{{ group.title }}</h2>
@@ -62,7 +65,8 @@ watch(() => route.fullPath, focusFind)
     <p v-if="store.refusal" role="alert">{{ store.refusal.words }}</p>
     <v-progress-linear v-else-if="!store.isAsked" indeterminate color="primary" aria-label="Working out the night" />
     <template v-else>
-      <svg viewBox="0 0 160 80" width="220" aria-hidden="true"><path d="M4 72h152M20 72V52l18-14 18 14v20" /><path d="M112 18a16 16 0 1 0 14 24 13 13 0 0 1-14-24z" /></svg>
+      <svg viewBox="0 0 160 80" width="220" aria-hidden="true"><path d="M4 72h152M20 72V52l18-14 18 14v20" /><path
+        d="M112 18a16 16 0 1 0 14 24 13 13 0 0 1-14-24z" /></svg>
       <h1>Where do you observe?</h1>
       <p>A name, latitude and longitude are enough to say what is up tonight and when it gets dark.</p>
       <v-btn color="primary" variant="flat" size="large" @click="$emit('evening')">Choose your place</v-btn>

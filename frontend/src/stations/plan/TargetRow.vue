@@ -14,6 +14,11 @@ const set = computed(() => props.sight.night.up.find(span => span.ends)?.end_utc
 const size = computed(() => props.sight.diameter_arcsec >= 120
   ? `${(props.sight.diameter_arcsec / 60).toFixed(1)}′` : `${props.sight.diameter_arcsec.toFixed(1)}″`)
 const percent = (fraction: number) => fraction >= 1 ? 'more than the field' : `${(fraction * 100).toFixed(fraction < 0.1 ? 1 : 0)} % of the field`
+const times = computed(() => {
+  const { horizon, culmination_utc } = props.sight.night
+  if (horizon !== 'rises and sets') return { figures: horizon, words: `highest ${at(culmination_utc)}` }
+  return { figures: `${at(rise.value)} ${at(culmination_utc)} ${at(set.value)}`, words: 'rises, highest, sets' }
+})
 function note () {
   noting.target = props.sight.target.label
   noting.begin()
@@ -24,16 +29,21 @@ function note () {
   <article class="row">
     <div class="who">
       <b>{{ sight.target.label }}</b>
-      <span v-if="sight.target.kind === 'moon' || sight.lit_percent < 95" class="quiet small">{{ sight.lit_percent.toFixed(0) }} % lit</span>
-      <span v-if="sight.refused" class="hazard">{{ sight.from_sun_deg.toFixed(0) }}° from the Sun: do not aim there</span>
+      <span v-if="sight.target.kind === 'moon' || sight.lit_percent < 95"
+        class="quiet small">{{ sight.lit_percent.toFixed(0) }} % lit</span>
+      <span v-if="sight.refused" class="hazard">{{ sight.from_sun_deg.toFixed(0) }}° from the Sun: do not aim
+        there</span>
     </div>
     <button type="button" class="cell plain-button" @click="sums.open = sight.place_sum">
       <span class="figures">{{ sight.altitude_deg.toFixed(0) }}° {{ sight.direction }}</span>
       <span class="quiet small under">{{ sight.altitude_deg < 0 ? 'below' : 'high, direction' }}</span>
     </button>
     <div class="cell">
-      <span class="figures times">{{ sight.night.horizon === 'rises and sets' ? `${at(rise)} ${at(sight.night.culmination_utc)} ${at(set)}` : sight.night.horizon }}</span>
-      <span class="quiet small">{{ sight.night.horizon === 'rises and sets' ? 'rises, highest, sets' : `highest ${at(sight.night.culmination_utc)}` }}; up to {{ sight.night.culmination_altitude_deg.toFixed(0) }}°</span>
+      <span
+        class="figures times">{{ times.figures }}</span>
+      <span
+        class="quiet small">{{ times.words }};
+        up to {{ sight.night.culmination_altitude_deg.toFixed(0) }}°</span>
     </div>
     <button type="button" class="cell plain-button" @click="sums.open = sight.size_sum">
       <span class="figures">{{ size }}</span><span class="quiet small under">across</span>
@@ -41,14 +51,18 @@ function note () {
     <div v-if="sight.when === 'not tonight'" class="glass">{{ sight.why }}</div>
     <div v-else class="glass">
       <span><b>{{ at(sight.best_from_utc) }}–{{ at(sight.best_until_utc) }}.</b>
-        <template v-if="sight.glass"> Start {{ sight.glass.start_label }} ({{ sight.glass.start_magnification.toFixed(0) }}×), climb to
-          <button type="button" class="link-button inline" @click="sums.open = sight.glass_sum ?? null">{{ sight.glass.top_label }} ({{ sight.glass.top_magnification.toFixed(0) }}×)</button>:
+        <template v-if="sight.glass"> Start {{ sight.glass.start_label }}
+          ({{ sight.glass.start_magnification.toFixed(0) }}×), climb to
+          <button type="button" class="link-button inline"
+            @click="sums.open = sight.glass_sum ?? null">{{ sight.glass.top_label }}
+            ({{ sight.glass.top_magnification.toFixed(0) }}×)</button>:
           {{ percent(sight.glass.top_fraction_of_field) }}.</template>
         <router-link v-else to="/kit"> Add a telescope and an eyepiece to know the glass.</router-link>
       </span>
       <span v-if="sight.glass" class="quiet small">{{ sight.glass.reason }}</span>
     </div>
-    <v-btn v-if="sight.when !== 'not tonight'" size="small" class="note" :aria-label="`Note an observation of ${sight.target.label}`" @click="note">Note</v-btn>
+    <v-btn v-if="sight.when !== 'not tonight'" size="small" class="note"
+      :aria-label="`Note an observation of ${sight.target.label}`" @click="note">Note</v-btn>
   </article>
 </template>
 

@@ -24,11 +24,13 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
       <ul>
         <li v-for="one in climbs" :key="one.target.key">
           <button type="button" class="plain-button climb" @click="$emit('select', one.glass!.top_key)">
-            <b>{{ one.target.label }}</b>{{ ' ' }}{{ one.glass!.top_label }}, {{ one.glass!.top_magnification.toFixed(0) }}×
+            <b>{{ one.target.label }}</b>{{ ' ' }}{{ one.glass!.top_label }},
+              {{ one.glass!.top_magnification.toFixed(0) }}×
           </button>
         </li>
       </ul>
-      <button v-if="climbs[0]?.glass_sum" type="button" class="link-button" @click="sums.open = climbs[0]!.glass_sum">Why no higher?</button>
+      <button v-if="climbs[0]?.glass_sum" type="button" class="link-button"
+        @click="sums.open = climbs[0]!.glass_sum">Why no higher?</button>
     </section>
     <section v-if="ladder.twins.length">
       <h2>Twins</h2>
@@ -40,7 +42,9 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
     </section>
     <section v-if="ladder.claims.length">
       <h2>On the box</h2>
-      <p v-for="claim in ladder.claims" :key="claim.claim"><s v-if="!claim.holds">“{{ claim.printed.toFixed(0) }}×”</s><b v-else>“{{ claim.printed.toFixed(0) }}×”</b>{{ ' ' }}{{ claim.verdict }} {{ claim.exact_sum }}.</p>
+      <p v-for="claim in ladder.claims" :key="claim.claim"><s
+        v-if="!claim.holds">“{{ claim.printed.toFixed(0) }}×”</s><b
+        v-else>“{{ claim.printed.toFixed(0) }}×”</b>{{ ' ' }}{{ claim.verdict }} {{ claim.exact_sum }}.</p>
     </section>
     <section>
       <h2>Ceilings</h2>
@@ -51,7 +55,8 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
     </section>
     <section v-if="ladder.misfits.length">
       <h2>Does not fit</h2>
-      <p v-for="misfit in ladder.misfits" :key="misfit.reason" class="small"><b>{{ misfit.labels.join(', ') }}</b>: {{ misfit.reason }}</p>
+      <p v-for="misfit in ladder.misfits" :key="misfit.reason" class="small"><b>{{ misfit.labels.join(', ') }}</b>:
+        {{ misfit.reason }}</p>
     </section>
   </aside>
 </template>

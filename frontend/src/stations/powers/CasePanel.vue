@@ -37,16 +37,21 @@ watch([most, picked, () => props.telescopeId], load)
       </v-btn-toggle>
       <p v-if="refusal" role="alert">{{ refusal.words }}</p>
       <article v-if="advice" class="best">
-        <h2>Take {{ names(advice.best.eyepiece_ids) }}{{ advice.best.uses_amplifiers ? ' and the amplifiers' : '' }}</h2>
+        <h2>Take
+          {{ names(advice.best.eyepiece_ids) }}{{ advice.best.uses_amplifiers ? ' and the amplifiers' : '' }}</h2>
         <p>{{ advice.best.words }}</p>
-        <p v-if="advice.without_amplifiers"><b>Without amplifiers:</b>{{ ' ' }}{{ names(advice.without_amplifiers.eyepiece_ids) }}; {{ advice.without_amplifiers.words }}</p>
-        <p class="quiet small">Every set was compared: the mean distance from any power between the lowest and the highest useful rung to the nearest one you would have.</p>
+        <p v-if="advice.without_amplifiers"><b>Without
+          amplifiers:</b>{{ ' ' }}{{ names(advice.without_amplifiers.eyepiece_ids) }};
+          {{ advice.without_amplifiers.words }}</p>
+        <p class="quiet small">Every set was compared: the mean distance from any power between the lowest and the
+          highest useful rung to the nearest one you would have.</p>
       </article>
     </div>
     <div class="own">
       <h2>Or pick your own</h2>
       <div class="wells">
-        <button v-for="one in owned" :key="one.id ?? 0" type="button" class="well" :aria-pressed="picked.includes(one.id ?? 0)" @click="toggle(one.id ?? 0)">
+        <button v-for="one in owned" :key="one.id ?? 0" type="button" class="well"
+          :aria-pressed="picked.includes(one.id ?? 0)" @click="toggle(one.id ?? 0)">
           <span class="figures">{{ one.focal_length_mm }}</span> mm
         </button>
       </div>

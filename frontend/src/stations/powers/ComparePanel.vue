@@ -4,7 +4,7 @@ import { call } from '@/api/client'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import { useEvening } from '@/stores/evening'
 import { useAsked } from '@/shell/useAsked'
-import type { Ladder } from '@/stores/rungs'
+import type { Ladder, Rung } from '@/stores/rungs'
 
 const evening = useEvening()
 const { answer, refusal, load } = useAsked(() => call<Ladder[]>('/powers/ladders'), ['kit', 'evening'])
@@ -24,6 +24,8 @@ const shared = computed(() => {
     label: rung.label, one: rung, two: two?.rungs.find(other => other.key === rung.key),
   }))
 })
+const threeOf = (rung: Rung) =>
+  `${rung.magnification.toFixed(0)}× ${rung.true_field_deg.toFixed(2)}° ${rung.exit_pupil_mm.toFixed(1)} mm`
 const keyOf = (ladder: Ladder) => keys.value[ladder.telescope_id ?? 0] ?? ladder.start?.key
 function select (ladder: Ladder, key: string) {
   keys.value = { ...keys.value, [ladder.telescope_id ?? 0]: key }
@@ -39,19 +41,22 @@ onMounted(load)
 <template>
   <section v-if="ladders.length > 1" class="compare" aria-label="Compare two telescopes">
     <div v-for="(ladder, n) in pair" :key="n" class="side">
-      <v-select v-model="chosen[n]" :items="ladders" item-title="telescope_name" item-value="telescope_id" :label="n ? 'against' : 'compare'" density="compact" />
-      <LadderDrawing v-if="ladder?.rungs.length" :ladder="ladder" :selected-key="keyOf(ladder)" class="drawing" @select="select(ladder, $event)" @step="step(ladder, $event)" />
+      <v-select v-model="chosen[n]" :items="ladders" item-title="telescope_name" item-value="telescope_id"
+        :label="n ? 'against' : 'compare'" density="compact" />
+      <LadderDrawing v-if="ladder?.rungs.length" :ladder="ladder" :selected-key="keyOf(ladder)" class="drawing"
+        @select="select(ladder, $event)" @step="step(ladder, $event)" />
       <p v-else class="quiet">No eyepiece fits this one yet.</p>
     </div>
     <div class="table scroll-y">
       <h2>The same eyepieces in both</h2>
       <table>
-        <thead><tr><th>Eyepiece</th><th>{{ pair[0]?.telescope_name }}</th><th>{{ pair[1]?.telescope_name }}</th></tr></thead>
+        <thead>
+          <tr><th>Eyepiece</th><th>{{ pair[0]?.telescope_name }}</th><th>{{ pair[1]?.telescope_name }}</th></tr>
+        </thead>
         <tbody>
           <tr v-for="row in shared" :key="row.label">
             <td>{{ row.label }}</td>
-            <td class="figures">{{ row.one.magnification.toFixed(0) }}× {{ row.one.true_field_deg.toFixed(2) }}° {{ row.one.exit_pupil_mm.toFixed(1) }} mm</td>
-            <td class="figures">{{ row.two ? `${row.two.magnification.toFixed(0)}× ${row.two.true_field_deg.toFixed(2)}° ${row.two.exit_pupil_mm.toFixed(1)} mm` : 'does not fit' }}</td>
+            <td class="figures">{{ threeOf(row.one) }}</td>
           </tr>
         </tbody>
       </table>
@@ -60,7 +65,8 @@ onMounted(load)
   </section>
   <section v-else class="none">
     <p v-if="refusal" role="alert">{{ refusal.words }}</p>
-    <template v-else><p>A second telescope is needed to compare.</p><v-btn to="/kit" color="primary" variant="flat">Go to the kit</v-btn></template>
+    <template v-else><p>A second telescope is needed to compare.</p><v-btn to="/kit" color="primary" variant="flat">Go
+      to the kit</v-btn></template>
   </section>
 </template>
 

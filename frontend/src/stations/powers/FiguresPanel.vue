@@ -47,24 +47,35 @@ const relief = computed(() => {
 
 <template>
   <div class="four">
-    <BigFigure :value="rung.magnification.toFixed(0)" unit="×" :about="isAbout" label="power" @open="openSum('magnification')" />
-    <BigFigure :value="rung.true_field_deg.toFixed(2)" unit="°" :about="rung.field_off_percent > 0" label="true field" @open="openSum('true_field')" />
-    <BigFigure :value="rung.exit_pupil_mm.toFixed(1)" unit="mm" :about="isAbout" label="exit pupil" @open="openSum('exit_pupil')" />
-    <BigFigure :value="minutesSeconds(rung.drift_s)" unit="min" :about="rung.field_off_percent > 0" label="edge to edge" @open="openSum('drift')" />
+    <BigFigure :value="rung.magnification.toFixed(0)" unit="×" :about="isAbout" label="power"
+      @open="openSum('magnification')" />
+    <BigFigure :value="rung.true_field_deg.toFixed(2)" unit="°" :about="rung.field_off_percent > 0" label="true field"
+      @open="openSum('true_field')" />
+    <BigFigure :value="rung.exit_pupil_mm.toFixed(1)" unit="mm" :about="isAbout" label="exit pupil"
+      @open="openSum('exit_pupil')" />
+    <BigFigure :value="minutesSeconds(rung.drift_s)" unit="min" :about="rung.field_off_percent > 0"
+      label="edge to edge" @open="openSum('drift')" />
   </div>
   <p class="caption small"><b>{{ rung.label }}.</b>{{ ' ' }}{{ rung.verdict }} {{ rung.glasses }}</p>
-  <button type="button" class="link-button all" :aria-expanded="showsAll" @click="showsAll = !showsAll">{{ showsAll ? 'Fewer figures' : 'All figures of this rung' }}</button>
+  <button type="button" class="link-button all" :aria-expanded="showsAll"
+    @click="showsAll = !showsAll">{{ showsAll ? 'Fewer figures' : 'All figures of this rung' }}</button>
   <dl v-if="showsAll" class="more">
     <div v-for="one in more" :key="one.figure">
       <dt>{{ one.label }}</dt>
-      <dd><button type="button" class="plain-button figures open" :aria-label="`${one.label}: ${one.value}. How is this worked out?`" @click="openSum(one.figure)">{{ one.value }}</button></dd>
+      <dd><button type="button" class="plain-button figures open"
+        :aria-label="`${one.label}: ${one.value}. How is this worked out?`"
+        @click="openSum(one.figure)">{{ one.value }}</button></dd>
     </div>
   </dl>
   <div v-if="showsAll || drift.isRunning || drift.result" class="timer">
-        <v-btn size="small" @click="drift.toggle()">{{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}</v-btn>
+        <v-btn size="small"
+          @click="drift.toggle()">
+      {{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}
+    </v-btn>
         <p v-if="drift.result" class="small">
           {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
-          <button type="button" class="link-button inline" @click="sums.open = drift.result.sum">{{ drift.result.true_field_deg.toFixed(2) }}°</button>
+          <button type="button" class="link-button inline"
+            @click="sums.open = drift.result.sum">{{ drift.result.true_field_deg.toFixed(2) }}°</button>
         </p>
         <p v-else class="small quiet">Start when a star enters, stop when it leaves (Space).</p>
       </div>

@@ -52,19 +52,24 @@ onMounted(tonight.load)
         <v-btn v-for="(word, name) in TABS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <span class="space" />
-      <span v-if="evening.evening?.telescope?.is_new" class="quiet small first">First light: amplifiers are off until you want them.</span>
-      <v-switch :model-value="rungs.ladder.amplifiers_on" color="primary" density="compact" label="Amplifiers" class="switch" @update:model-value="toggleAmplifiers" />
+      <span v-if="evening.evening?.telescope?.is_new" class="quiet small first">First light: amplifiers are off until
+        you want them.</span>
+      <v-switch :model-value="rungs.ladder.amplifiers_on" color="primary" density="compact" label="Amplifiers"
+        class="switch" @update:model-value="toggleAmplifiers" />
       <v-menu :close-on-content-click="false" location="bottom end">
         <template #activator="{ props: bound }"><v-btn v-bind="bound" variant="text">More ways</v-btn></template>
         <div class="ways">
-          <v-switch v-for="(word, way) in WAYS" :key="way" :model-value="rungs.ways[way]" color="primary" density="compact" :label="word" @update:model-value="toggleWay(way, $event)" />
+          <v-switch v-for="(word, way) in WAYS" :key="way" :model-value="rungs.ways[way]" color="primary"
+            density="compact" :label="word" @update:model-value="toggleWay(way, $event)" />
         </div>
       </v-menu>
     </header>
 
-    <RungTable v-if="tab === 'table'" :ladder="rungs.ladder" :csv-href="csvHref" :selected-key="rungs.selectedKey" class="full" @select="rungs.select" />
+    <RungTable v-if="tab === 'table'" :ladder="rungs.ladder" :csv-href="csvHref" :selected-key="rungs.selectedKey"
+      class="full" @select="rungs.select" />
     <ComparePanel v-else-if="tab === 'compare'" class="full" />
-    <CasePanel v-else-if="tab === 'case' && rungs.ladder.telescope_id" :telescope-id="rungs.ladder.telescope_id" :ladder="rungs.ladder" class="full" />
+    <CasePanel v-else-if="tab === 'case' && rungs.ladder.telescope_id" :telescope-id="rungs.ladder.telescope_id"
+      :ladder="rungs.ladder" class="full" />
     <template v-else>
       <section class="left" aria-label="Ladder">
         <header class="head">
@@ -72,7 +77,8 @@ onMounted(tonight.load)
           <SaveMenu :host="host" name="ladder" />
         </header>
         <div ref="host" class="drawing">
-          <LadderDrawing :ladder="rungs.ladder" :selected-key="rungs.selectedKey" @select="rungs.select" @step="rungs.step" />
+          <LadderDrawing :ladder="rungs.ladder" :selected-key="rungs.selectedKey" @select="rungs.select"
+            @step="rungs.step" />
         </div>
       </section>
       <section class="middle" aria-label="View">
@@ -85,9 +91,11 @@ onMounted(tonight.load)
 
   <section v-else class="empty">
     <p v-if="rungs.refusal" role="alert">{{ rungs.refusal.words }}</p>
-    <v-progress-linear v-else-if="rungs.isLoading || !evening.evening" indeterminate color="primary" aria-label="Working out the ladder" />
+    <v-progress-linear v-else-if="rungs.isLoading || !evening.evening" indeterminate color="primary"
+      aria-label="Working out the ladder" />
     <template v-else>
-      <svg viewBox="0 0 120 140" width="150" aria-hidden="true"><path d="M38 8v124M82 8v124M38 30h44M38 62h44M38 98h44" /></svg>
+      <svg viewBox="0 0 120 140" width="150" aria-hidden="true"><path
+        d="M38 8v124M82 8v124M38 30h44M38 62h44M38 98h44" /></svg>
       <h1>No ladder yet</h1>
       <p v-if="!evening.evening?.telescope">A telescope and one eyepiece make the first rung.</p>
       <template v-else>

@@ -31,24 +31,29 @@ function sortBy (key: keyof Rung) {
   isDown.value = by.value === key ? !isDown.value : false
   by.value = key
 }
+const arrow = (key: keyof Rung) => by.value !== key ? '' : isDown.value ? ' ▾' : ' ▴'
 const sortWord = (key: keyof Rung) => by.value !== key ? 'none' : isDown.value ? 'descending' : 'ascending'
 </script>
 
 <template>
   <section class="panel" aria-label="Table of rungs">
-    <p><a :href="csvHref" download>Save this table as CSV</a> <span class="quiet small">± is how far a figure may be off.</span></p>
+    <p><a :href="csvHref" download>Save this table as CSV</a> <span class="quiet small">± is how far a figure may be
+      off.</span></p>
     <div class="rows">
       <table>
         <thead>
           <tr>
             <th v-for="column in COLUMNS" :key="column.key" :aria-sort="sortWord(column.key)">
-              <button type="button" class="plain-button" @click="sortBy(column.key)">{{ column.title }}{{ by === column.key ? (isDown ? ' ▾' : ' ▴') : '' }}</button>
+              <button type="button" class="plain-button"
+                @click="sortBy(column.key)">{{ column.title }}{{ arrow(column.key) }}</button>
             </th>
           </tr>
         </thead>
         <tbody>
-          <tr v-for="rung in sorted" :key="rung.key" :class="{ chosen: rung.key === selectedKey }" @click="$emit('select', rung.key)">
-            <td v-for="column in COLUMNS" :key="column.key" :class="{ figures: column.key !== 'label' }">{{ column.show(rung) }}</td>
+          <tr v-for="rung in sorted" :key="rung.key" :class="{ chosen: rung.key === selectedKey }"
+            @click="$emit('select', rung.key)">
+            <td v-for="column in COLUMNS" :key="column.key"
+              :class="{ figures: column.key !== 'label' }">{{ column.show(rung) }}</td>
           </tr>
         </tbody>
       </table>

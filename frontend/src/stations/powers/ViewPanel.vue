@@ -40,8 +40,10 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
 <template>
   <header class="head">
     <v-autocomplete
-      :model-value="view.disc?.target.key ?? null" :items="items" item-title="label" item-value="key" label="In the view" variant="outlined"
-      density="compact" hide-details auto-select-first no-filter class="find" @update:search="look" @update:model-value="choose"
+      :model-value="view.disc?.target.key ?? null" :items="items" item-title="label" item-value="key"
+      label="In the view" variant="outlined"
+      density="compact" hide-details auto-select-first no-filter class="find" @update:search="look"
+      @update:model-value="choose"
     />
     <v-btn variant="text" class="beside" @click="view.besideKey = view.besideKey ? null : rungs.selectedKey ?? null">
       {{ view.besideKey ? 'One disc' : 'Set beside' }}
@@ -60,11 +62,14 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
     </figure>
   </div>
   <div v-if="view.disc" class="words">
-    <p class="small">{{ view.disc.words }} <span class="quiet">Centre to edge in {{ minutesSeconds(view.disc.time_to_leave_s) }} min, drifting west. {{ view.disc.mode_words }}</span></p>
+    <p class="small">{{ view.disc.words }} <span class="quiet">Centre to edge in
+      {{ minutesSeconds(view.disc.time_to_leave_s) }} min, drifting west. {{ view.disc.mode_words }}</span></p>
     <div class="modes">
       <v-btn-toggle v-model="view.mode" mandatory divided variant="outlined" aria-label="Which way up">
-        <v-btn v-for="(word, mode) in SIDES" :key="mode" :value="mode" size="small" :title="mode === view.disc.chart ? 'The side of a chart to use with this glass' : undefined">
-          {{ word }}<template v-if="mode === view.disc.chart"><v-icon :icon="mdiCheck" size="16" /><span class="sr-only">, use this side</span></template>
+        <v-btn v-for="(word, mode) in SIDES" :key="mode" :value="mode" size="small"
+          :title="mode === view.disc.chart ? 'The side of a chart to use with this glass' : undefined">
+          {{ word }}<template v-if="mode === view.disc.chart"><v-icon :icon="mdiCheck" size="16" /><span
+            class="sr-only">, use this side</span></template>
         </v-btn>
       </v-btn-toggle>
     </div>

@@ -25,17 +25,22 @@ const bench = useBench()
     <slot name="above" />
     <p v-if="refusal" role="alert" class="refusal">{{ refusal.words }}</p>
     <template v-else-if="advice">
-      <p class="instruction" :class="{ good: advice.is_done, hazard }" role="status">{{ unbroken(advice.instruction) }}</p>
+      <p class="instruction" :class="{ good: advice.is_done, hazard }"
+        role="status">{{ unbroken(advice.instruction) }}</p>
       <p v-if="advice.detail" class="detail">{{ unbroken(advice.detail) }}</p>
     </template>
     <p v-else-if="prompt" class="instruction">{{ prompt }}</p>
     <slot />
     <div class="buttons">
-      <v-btn v-if="record && !refusal" :color="advice?.is_done ? 'primary' : undefined" :variant="advice?.is_done ? 'flat' : 'outlined'" size="large" :disabled="!advice" @click="$emit('record')">{{ record }}</v-btn>
-      <v-btn v-if="bench.next && !hazard" size="large" variant="outlined" @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
+      <v-btn v-if="record && !refusal" :color="advice?.is_done ? 'primary' : undefined"
+        :variant="advice?.is_done ? 'flat' : 'outlined'" size="large" :disabled="!advice"
+        @click="$emit('record')">{{ record }}</v-btn>
+      <v-btn v-if="bench.next && !hazard" size="large" variant="outlined"
+        @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
     </div>
     <div v-if="advice?.sums.length && !refusal" class="sums">
-      <button v-for="sum in advice.sums" :key="sum.title" type="button" class="plain-button sum" @click="sums.open = sum">
+      <button v-for="sum in advice.sums" :key="sum.title" type="button" class="plain-button sum"
+        @click="sums.open = sum">
         <span class="figures">{{ sum.result }}</span><span class="quiet small">{{ sum.title }}</span>
       </button>
     </div>

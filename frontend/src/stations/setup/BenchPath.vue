@@ -27,10 +27,12 @@ async function say (mishap: Bench['mishaps'][number]) {
     <ol>
       <li v-for="(step, n) in bench.steps" :key="step.name">
         <button
-          type="button" :class="['stop', step.state === 'done' && !step.is_good ? 'noted' : step.state]" :aria-current="step.name === store.chosen ? 'step' : undefined"
+          type="button" :class="['stop', step.state === 'done' && !step.is_good ? 'noted' : step.state]"
+          :aria-current="step.name === store.chosen ? 'step' : undefined"
           :title="step.spoiled_by || step.words || step.why" @click="store.chosen = step.name"
         >
-          <span class="mark" aria-hidden="true">{{ step.state === 'done' && !step.is_good ? '~' : MARK[step.state] || n + 1 }}</span>
+          <span class="mark"
+            aria-hidden="true">{{ step.state === 'done' && !step.is_good ? '~' : MARK[step.state] || n + 1 }}</span>
           <span class="title">{{ step.title }}</span>
           <span class="state small">{{ stateWords(step) }}</span>
         </button>
@@ -38,16 +40,20 @@ async function say (mishap: Bench['mishaps'][number]) {
     </ol>
     <div class="foot">
     <v-menu v-model="happened" location="top start">
-      <template #activator="{ props }"><v-btn v-bind="props" variant="text" class="happened">Something moved …</v-btn></template>
+      <template #activator="{ props }"><v-btn v-bind="props" variant="text" class="happened">Something moved
+        …</v-btn></template>
       <div class="mishaps">
-        <button v-for="one in bench.mishaps" :key="one.mishap" type="button" class="plain-button mishap" @click="say(one)">
+        <button v-for="one in bench.mishaps" :key="one.mishap" type="button" class="plain-button mishap"
+          @click="say(one)">
           <b>{{ one.words }}</b><span class="quiet small">spoils {{ titles(bench, one.spoils) }}</span>
         </button>
       </div>
     </v-menu>
     <figure class="sun-frame sun" :class="{ hidden: !bench.ring.is_up }">
       <SunRing :ring="bench.ring" :zone="evening.zone" />
-      <figcaption v-if="bench.ring.is_up" class="small"><b>The Sun is up.</b> Never aim into the hatched part<template v-if="bench.ring.sets_utc">; it sets {{ clockTime(bench.ring.sets_utc, evening.zone) }}</template>.</figcaption>
+      <figcaption v-if="bench.ring.is_up" class="small"><b>The Sun is up.</b> Never aim into the hatched part<template
+        v-if="bench.ring.sets_utc">; it sets
+        {{ clockTime(bench.ring.sets_utc, evening.zone) }}</template>.</figcaption>
     </figure>
     </div>
     <a class="link-button card" href="/api/setup/card.pdf" download>Print the set-up card</a>

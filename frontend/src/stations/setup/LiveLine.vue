@@ -7,7 +7,9 @@ defineProps<{ shown: Shown | null }>()
 
 <template>
   <p class="live small" :class="shown?.state" role="status">
-    <template v-if="shown"><b>{{ shown.words }}</b> Reading <span class="figures">{{ shown.seq }}</span>, restless by {{ shown.noise_arcmin.toFixed(1) }}′<template v-if="shown.missed">, {{ shown.missed }} never came</template>.</template>
+    <template v-if="shown"><b>{{ shown.words }}</b> Reading <span class="figures">{{ shown.seq }}</span>, restless by
+      {{ shown.noise_arcmin.toFixed(1) }}′<template v-if="shown.missed">, {{ shown.missed }} never
+      came</template>.</template>
     <template v-else>Waiting for the first reading …</template>
   </p>
 </template>

@@ -31,13 +31,16 @@ onMounted(store.load)
   </section>
   <section v-else class="empty">
     <p v-if="store.refusal" role="alert">{{ store.refusal.words }}</p>
-    <v-progress-linear v-else-if="!store.isAsked || !evening.evening" indeterminate color="primary" aria-label="Laying out the bench" />
+    <v-progress-linear v-else-if="!store.isAsked || !evening.evening" indeterminate color="primary"
+      aria-label="Laying out the bench" />
     <template v-else>
-      <svg viewBox="0 0 160 96" width="230" aria-hidden="true"><path d="M30 92 80 34l50 58M80 34v58M56 26h48M62 14l44 22" /><circle cx="80" cy="34" r="7" /></svg>
+      <svg viewBox="0 0 160 96" width="230" aria-hidden="true"><path
+        d="M30 92 80 34l50 58M80 34v58M56 26h48M62 14l44 22" /><circle cx="80" cy="34" r="7" /></svg>
       <h1>Set-up</h1>
       <p v-if="!evening.evening.telescope">Put a telescope on the bench and its set-up stands here, step by step.</p>
       <p v-else>The Sun, north and the heights depend on where you stand.</p>
-      <v-btn v-if="!evening.evening.telescope" color="primary" variant="flat" size="large" to="/kit">Go to the kit</v-btn>
+      <v-btn v-if="!evening.evening.telescope" color="primary" variant="flat" size="large" to="/kit">Go to the
+        kit</v-btn>
       <v-btn v-else color="primary" variant="flat" size="large" @click="$emit('evening')">Choose your place</v-btn>
     </template>
   </section>

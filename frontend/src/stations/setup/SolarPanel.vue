@@ -42,18 +42,23 @@ useTopics(['session', 'kit', 'evening', 'clock'], () => void ask())
   <section v-if="board" class="solar">
     <p class="sun-frame hazard">{{ board.caution }}</p>
     <template v-if="!isOpen">
-      <ul v-if="board.forbids.length" class="forbids" role="alert"><li v-for="words in board.forbids" :key="words">{{ words }}</li></ul>
-      <v-btn v-if="board.forbids.length" size="large" to="/kit" class="to-kit">Filters and inspections are in the kit</v-btn>
+      <ul v-if="board.forbids.length" class="forbids" role="alert"><li v-for="words in board.forbids"
+        :key="words">{{ words }}</li></ul>
+      <v-btn v-if="board.forbids.length" size="large" to="/kit" class="to-kit">Filters and inspections are in the
+        kit</v-btn>
       <template v-if="!board.forbids.length">
-        <v-select v-if="board.filters.length > 1" v-model="filterId" label="Filter in front" :items="board.filters" item-title="name" item-value="id" />
+        <v-select v-if="board.filters.length > 1" v-model="filterId" label="Filter in front" :items="board.filters"
+          item-title="name" item-value="id" />
         <ol class="checks">
           <li v-for="(words, name) in board.checks" :key="name">
             <label class="check"><input v-model="done" type="checkbox" :value="name"><span>{{ words }}</span></label>
           </li>
         </ol>
         <div class="open">
-        <p v-if="board.filters.length === 1"><b>{{ board.filters[0]?.name }}</b>, in front of {{ bench.telescope.name }}.</p>
-        <v-btn size="large" :disabled="missing.length > 0" color="primary" variant="flat" @click="ask('', { filter_id: filterId, done })">
+        <p v-if="board.filters.length === 1"><b>{{ board.filters[0]?.name }}</b>, in front of
+          {{ bench.telescope.name }}.</p>
+        <v-btn size="large" :disabled="missing.length > 0" color="primary" variant="flat"
+          @click="ask('', { filter_id: filterId, done })">
           {{ missing.length ? `${missing.length} checks still to do` : 'Open the solar session' }}
         </v-btn>
         </div>
@@ -61,13 +66,18 @@ useTopics(['session', 'kit', 'evening', 'clock'], () => void ask())
       <p v-if="refusal" role="alert" class="forbids">{{ refusal.words }}</p>
     </template>
     <template v-else>
-      <p><b>Open since {{ clockTime(board.session?.opened_at_utc, evening.zone) }}</b>, {{ board.session?.filter_name }} on {{ board.session?.telescope_name }}. Somebody stays with it all the time.</p>
+      <p><b>Open since {{ clockTime(board.session?.opened_at_utc, evening.zone) }}</b>,
+        {{ board.session?.filter_name }} on {{ board.session?.telescope_name }}. Somebody stays with it all the
+        time.</p>
       <p class="aim" role="status">{{ aim?.instruction }}</p>
       <p class="quiet">{{ aim?.detail }}</p>
-      <ShadowAim :length-mm="Number(shadow.shadow_length_mm) || 0" :width-mm="Number(shadow.shadow_width_mm) || 0" :is-aimed="aim?.is_done ?? false" />
+      <ShadowAim :length-mm="Number(shadow.shadow_length_mm) || 0" :width-mm="Number(shadow.shadow_width_mm) || 0"
+        :is-aimed="aim?.is_done ?? false" />
       <form class="fields" novalidate @submit.prevent>
-        <NumberField v-model="shadow.shadow_length_mm" label="The shadow is long" unit="mm" measure="hand" :error-messages="aimRefusal?.for('shadow_length_mm')" />
-        <NumberField v-model="shadow.shadow_width_mm" label="and wide" unit="mm" measure="hand" :error-messages="aimRefusal?.for('shadow_width_mm')" />
+        <NumberField v-model="shadow.shadow_length_mm" label="The shadow is long" unit="mm" measure="hand"
+          :error-messages="aimRefusal?.for('shadow_length_mm')" />
+        <NumberField v-model="shadow.shadow_width_mm" label="and wide" unit="mm" measure="hand"
+          :error-messages="aimRefusal?.for('shadow_width_mm')" />
       </form>
       <v-btn size="large" @click="end">Turned away from the Sun, filter still on: end the session</v-btn>
     </template>

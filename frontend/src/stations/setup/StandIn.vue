@@ -34,7 +34,8 @@ onMounted(() => show(call<Settings>(path)))
 
 <template>
   <div class="stand-in">
-    <button type="button" class="link-button" :aria-expanded="isOpen" @click="isOpen = !isOpen">{{ isOpen ? 'Hide the stand-in' : 'Set the stand-in' }}</button>
+    <button type="button" class="link-button" :aria-expanded="isOpen"
+      @click="isOpen = !isOpen">{{ isOpen ? 'Hide the stand-in' : 'Set the stand-in' }}</button>
     <form v-if="isOpen" class="form" novalidate @submit.prevent="set">
       <FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" />
       <v-btn type="submit">Set it</v-btn>

@@ -17,10 +17,14 @@ function spoils () {
     <h1>{{ store.step.title }}</h1>
     <p class="why">{{ store.step.why }}</p>
     <p v-if="store.step.state === 'done'" class="done small">
-      {{ store.step.is_good ? 'Done' : 'Noted' }} {{ clockTime(store.step.recorded_at_utc, evening.zone) }}: {{ store.step.words }}
-      <button type="button" class="link-button again" @click="store.change(`steps/${store.step.name}/reopen`, 'Open again.')">Open again<template v-if="spoils().length">, which also spoils {{ spoils().join(', ') }}</template></button>
+      {{ store.step.is_good ? 'Done' : 'Noted' }} {{ clockTime(store.step.recorded_at_utc, evening.zone) }}:
+        {{ store.step.words }}
+      <button type="button" class="link-button again"
+        @click="store.change(`steps/${store.step.name}/reopen`, 'Open again.')">Open again<template
+        v-if="spoils().length">, which also spoils {{ spoils().join(', ') }}</template></button>
     </p>
-    <p v-else-if="store.step.state === 'spoiled'" class="spoiled small"><b>To do again:</b> {{ store.step.spoiled_by }}. It read: {{ store.step.words }}</p>
+    <p v-else-if="store.step.state === 'spoiled'" class="spoiled small"><b>To do again:</b>
+      {{ store.step.spoiled_by }}. It read: {{ store.step.words }}</p>
   </header>
 </template>
 

@@ -28,29 +28,44 @@ class Advice(Frozen):
 
     @classmethod
     def of_words(cls, words: str) -> "Advice":
-        """Return the advice of a step that is done as soon as it is said."""
+        """Return the advice of a step that is done as soon as it is said.
+
+        Source: rules.md#words.
+        """
         return cls(instruction=words, detail="", is_done=True, sums=[])
 
     def noted(self) -> str:
-        """Return in a few words what is written down when the step is recorded."""
+        """Return in a few words what is written down when the step is recorded.
+
+        Source: rules.md#words.
+        """
         return self.note or self.instruction
 
     def holds(self) -> bool:
-        """Return whether the step is good once it is recorded as it stands."""
+        """Return whether the step is good once it is recorded as it stands.
+
+        Source: rules.md#words.
+        """
         return self.is_done
 
     def figures(self) -> dict[str, float]:
-        """Return the figures that other steps read, by name with unit."""
+        """Return the figures that other steps read, by name with unit.  Source: rules.md#words."""
         return {}
 
 
 def compass_word(azimuth_deg: float) -> str:
-    """Return the eight-point name of an azimuth in degrees from north through east."""
+    """Return the eight-point name of an azimuth in degrees from north through east.
+
+    Source: rules.md#words.
+    """
     return COMPASS_8[round(azimuth_deg / 45) % 8]
 
 
 def turns_words(turns: float) -> str:
-    """Return a number of turns to the nearest quarter, such as ``2½ turns``."""
+    """Return a number of turns to the nearest quarter, such as ``2½ turns``.
+
+    Source: rules.md#words.
+    """
     number = turns_number(turns)
     if number == "a touch":
         return number
@@ -58,24 +73,30 @@ def turns_words(turns: float) -> str:
 
 
 def turns_number(turns: float) -> str:
-    """Return a number of turns to the nearest quarter, such as ``2½``, or ``a touch``."""
+    """Return a number of turns to the nearest quarter, such as ``2½``, or ``a touch``.
+
+    Source: rules.md#words.
+    """
     whole, part = divmod(round(abs(turns) * 4) / 4, 1)
     return f"{int(whole) or ''}{QUARTERS[part]}" or "a touch"
 
 
 def clock_hour(right: float, up: float) -> int:
-    """Return the hour of a clock face, 1 to 12, toward which an offset (right, up) points."""
+    """Return the hour of a clock face, 1 to 12, toward which an offset (right, up) points.
+
+    Source: rules.md#words.
+    """
     return round(float(np.degrees(np.arctan2(right, up))) / 30) % 12 or 12
 
 
 def clock_direction(hour: float) -> tuple[float, float]:
-    """Return the unit offset (right, up) of an hour on a clock face."""
+    """Return the unit offset (right, up) of an hour on a clock face.  Source: rules.md#words."""
     angle = np.radians(30.0 * hour)
     return float(np.sin(angle)), float(np.cos(angle))
 
 
 def minutes_words(minutes: float) -> str:
-    """Return a length of time in minutes as people say it."""
+    """Return a length of time in minutes as people say it.  Source: rules.md#words."""
     if not isfinite(minutes):
         return "all night"
     if minutes < 1:

@@ -39,7 +39,10 @@ class BalanceAdvice(Advice):
     clamps: str
 
     def holds(self) -> bool:
-        """Return True: that it stays where it is left is seen, not computed."""
+        """Return True: that it stays where it is left is seen, not computed.
+
+        Source: rules.md#balance.
+        """
         return True
 
 
@@ -48,7 +51,7 @@ def slide_forward_mm(extra_kg: ArrayLike, behind_pivot_mm: ArrayLike, tube_kg: A
 
     Loads and masses in kg; a load that takes all the mass away gives NaN.
 
-    Source: handbook section 4, Δm·l/(m + Δm), the lever law.
+    Source: rules.md#balance: Δm·l/(m + Δm), the lever law.
     """
     extra, tube = np.asarray(extra_kg, dtype=float), np.asarray(tube_kg, dtype=float)
     whole = np.where(tube + extra > 0, tube + extra, np.nan)
@@ -62,7 +65,7 @@ def advise_balance(
 
     Raises ``OutOfRange`` for a load taken off that weighs as much as the tube, or more.
 
-    Source: handbook sections 1 (step 3) and 4.
+    Source: rules.md#balance.
     """
     tube = tube_of(telescope)
     behind_mm = tube.eyepiece_behind_pivot_mm
@@ -104,7 +107,8 @@ def _sum(given: BalanceInput, slide_mm: float, behind_mm: float, tube: Tube, uni
         formula="Δm · l ÷ (m + Δm)",
         worked=f"{extra_kg:.2f} kg · {behind_mm:.0f} mm ÷ ({tube_kg:.1f} + {extra_kg:.2f}) kg",
         result=f"{units.small(abs(slide_mm))} {'forward' if slide_mm >= 0 else 'back'}",
-        source="Lever law; handbook of the work, section 4",
+        source="Lever law",
+        rule="balance",
         sureness="exact" if is_weighed else "estimate",
         note="" if is_weighed else "The tube's mass is guessed from its aperture; weigh it once.",
     )

@@ -25,7 +25,7 @@ from jade_perch.core.sky.targets import Placed
 from jade_perch.core.sums import Sum
 
 SPAN_MIN, STEP_MIN = 180, 1.0
-NUDGE_SHARE = 0.7  # a nudge is due when the target is 70 % out; handbook section 2
+NUDGE_SHARE = 0.7  # a nudge is due when the target is 70 % out; rules.md#tracking
 HAND_FASTEST, MOTOR_FASTEST = 10.0, 40.0  # times the sidereal rate; our estimates
 ReadingName = Literal["level", "north", "pole"]
 READING_WORDS: dict[ReadingName, str] = {
@@ -86,7 +86,7 @@ class Budget(Advice):
 
 
 def standing_of(readings: Mapping[ReadingName, Reading]) -> Standing:
-    """Return how the mount stands according to its readings."""
+    """Return how the mount stands according to its readings.  Source: rules.md#tracking."""
     level, north, pole = readings["level"], readings["north"], readings["pole"]
     return Standing(60 * level.value_deg, level.toward_deg, north.value_deg, pole.value_deg)
 
@@ -95,6 +95,8 @@ def worst_standings(readings: Mapping[ReadingName, Reading], drive: Drive) -> li
     """Return the corners of what the readings leave open.
 
     A tilt larger than its doubt keeps its direction; else it may lean to any side.
+
+    Source: rules.md#tracking.
     """
     level, north, pole = readings["level"], readings["north"], readings["pole"]
     poles = (1.0, -1.0) if drive == "equatorial" and pole.doubt_deg else (0.0,)
@@ -112,7 +114,10 @@ def worst_standings(readings: Mapping[ReadingName, Reading], drive: Drive) -> li
 
 
 def budget_minutes() -> Floats:
-    """Return the minutes at which a budget looks: every one of three hours."""
+    """Return the minutes at which a budget looks: every one of three hours.
+
+    Source: rules.md#tracking.
+    """
     return np.arange(0.0, SPAN_MIN + STEP_MIN / 2, STEP_MIN)
 
 
@@ -126,6 +131,8 @@ def minutes_table(
     """Return the shortest stay over some standings, in minutes: (targets, radii); inf if it stays.
 
     ``sky`` (N, T, 3) are horizon vectors at ``budget_minutes``, ``radii_arcmin`` field radii.
+
+    Source: rules.md#tracking.
     """
     minutes = budget_minutes()
     tables = [
@@ -151,7 +158,7 @@ def make_budget(
     ``sky`` (N, T, 3) holds the places' real paths; None takes them all for stars.
     Unrecorded readings count as they are given: with the doubt of nobody having looked.
 
-    Source: handbook section 4; exact rotations, refraction left out.
+    Source: rules.md#tracking; exact rotations, refraction left out.
     """
     sky = sky_after(_vectors(places), latitude_deg, budget_minutes()) if sky is None else sky
     radii = np.array([rung.true_field_deg * 30 for rung in rungs])
@@ -324,7 +331,8 @@ def _sum(
         worked=f"at {place.altitude_deg:.0f}° up, {compass_word(place.azimuth_deg)}, latitude "
         f"{latitude_deg:.1f}°" + ("" if drive == "hand" else f"; {errors}"),
         result=minutes_words(minutes),
-        source="Exact rotations; handbook of the work, section 4",
+        source="Exact rotations",
+        rule="tracking",
         sureness="about",
         note="Refraction, wind and slack gears are not in it. How fast an altazimuth mount can "
         "turn, and so where its zenith zone begins, is our estimate.",

@@ -10,16 +10,19 @@ from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, Range, UtcTime
 from jade_perch.core.kit import Telescope
-from jade_perch.core.sums import Sum
+from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
 MAGNUS_A, MAGNUS_B_C = 17.62, 243.12  # over water, -45 to 60 °C; Magnus form, WMO guide
-RADIATION_C = (2.0, 4.0)  # optics facing the sky run this much colder than the air; handbook 4
-DEW_WARN_C = 3.0  # warn when air is this near the dew point; handbook 4
+RADIATION_C = (
+    2.0,
+    4.0,
+)  # optics facing the sky run this much colder than the air; rules.md#cooling
+DEW_WARN_C = 3.0  # warn when air is this near the dew point; rules.md#cooling
 USUAL_DROP_C = 10.0  # the temperature drop that the usual times are meant for; our estimate
 DROP_FACTOR = (0.5, 1.8)  # how far a small or a big drop changes them; our estimate
 USUAL_ROOM_C = 20.0  # a heated room, taken while nobody has said where the tube stood
-LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # handbook section 4
+LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # rules.md#cooling
 LENS_MM, MIRROR_MM = (60.0, 120.0), (76.0, 150.0)  # apertures those times belong to; ours
 MINUTES_PER_MM = 0.4  # beyond them; our estimate
 LET_WARM = "Leave the caps on until the tube has warmed up."
@@ -53,7 +56,7 @@ class CoolAdvice(Advice):
     dew_warns: bool
 
     def holds(self) -> bool:
-        """Return True: the clock runs from when it came out."""
+        """Return True: the clock runs from when it came out.  Source: rules.md#cooling."""
         return True
 
 
@@ -74,7 +77,7 @@ def dew_point_c(air_c: ArrayLike, humidity_percent: ArrayLike) -> Floats:
 def cool_down_minutes(telescope: Telescope, drop_c: float) -> float:
     """Return about how long a telescope takes to reach the air, for a drop in °C.
 
-    Source: handbook section 4; how it grows with the drop is our estimate.
+    Source: rules.md#cooling; how it grows with the drop is our estimate.
     """
     is_lens = telescope.design_traits.is_lens
     span, sizes = (LENS_MIN, LENS_MM) if is_lens else (MIRROR_MIN, MIRROR_MM)
@@ -92,7 +95,7 @@ def advise_cooling(
 ) -> CoolAdvice:
     """Return when the optics are ready and whether dew is near.
 
-    Source: handbook section 4.
+    Source: rules.md#cooling.
     """
     weather = given.weather
     drop = given.tube_c - weather.air_c
@@ -148,6 +151,7 @@ def _dew_sum(weather: Weather, dew: float, units: Units) -> Sum:
         worked=f"T = {weather.air_c:g} °C, RH = {weather.humidity_percent:g} %",
         result=units.degrees(dew, 1),
         source="Magnus form, WMO guide no. 8",
+        rule="dew",
         sureness="about",
         note="Optics facing the sky run "
         f"{units.difference(RADIATION_C[0])} to {units.difference(RADIATION_C[1])} colder.",
@@ -160,6 +164,7 @@ def _cool_sum(telescope: Telescope, drop: float, minutes: float, units: Units) -
         formula=f"usual time for this size and design × (1 + ½·log₂(drop ÷ {USUAL_DROP_C:g} °C))",
         worked=f"{telescope.aperture_mm:g} mm {telescope.design}, {units.difference(drop, 0)} drop",
         result=f"about {minutes:.0f} min",
-        source="Handbook of the work, section 4",
+        source=OWN_RULE,
+        rule="cooling",
         sureness="estimate",
     )

@@ -27,12 +27,14 @@ from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Finder, RingEnd
 from jade_perch.core.optics.orientation import finder_orientation
 from jade_perch.core.site import Site
-from jade_perch.core.sums import Sum
+from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
 SIGHT_FIELD_DEG = 10.0  # what one takes in around a dot without moving the eye; our estimate
 APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its power; estimate
-SHARE_OF_FIELD = 0.1  # parallax and aim within this share of the longest field's radius; handbook 4
+SHARE_OF_FIELD = (
+    0.1  # parallax and aim within this share of the longest field's radius; rules.md#finder
+)
 FINEST_ARCMIN = 4.0  # the naked eye puts a dot on a star no better; our estimate
 EDGE = 0.95  # field radii; farther out a landmark cannot be held in view
 STAR_JOB_MINUTES = 15.0  # a finder is trimmed on a star in this time; our estimate
@@ -108,18 +110,24 @@ class Geometry:
     field_radius_arcmin: float
 
     def seen(self, offset_arcmin: Floats) -> Floats:
-        """Return a naked-eye offset as the finder shows it, in field radii."""
+        """Return a naked-eye offset as the finder shows it, in field radii.
+
+        Source: rules.md#finder.
+        """
         return np.asarray(self.matrix @ offset_arcmin / self.field_radius_arcmin)
 
     def true(self, seen: Floats) -> Floats:
-        """Return what is seen, in field radii, as a naked-eye offset in arcmin."""
+        """Return what is seen, in field radii, as a naked-eye offset in arcmin.
+
+        Source: rules.md#finder.
+        """
         return np.asarray(np.linalg.solve(self.matrix, seen) * self.field_radius_arcmin)
 
 
 def parallax_arcmin(offset_mm: float, distance_m: float) -> float:
     """Return the angle between two axes that cross at a landmark, in arcmin.
 
-    Source: handbook section 4, atan(s/d).
+    Source: rules.md#finder; atan(s/d).
     """
     return float(np.arctan2(offset_mm / 1000, distance_m) * ARCMIN_PER_RADIAN)
 
@@ -127,13 +135,16 @@ def parallax_arcmin(offset_mm: float, distance_m: float) -> float:
 def needed_distance_m(offset_mm: float, longest_field_deg: float) -> float:
     """Return how far a landmark has to be so that its parallax stays under a tenth of the radius.
 
-    Source: handbook section 4, d ≥ s / tan(0.1 · TFOV / 2).
+    Source: rules.md#finder; d ≥ s / tan(0.1 · TFOV / 2).
     """
     return float(offset_mm / 1000 / np.tan(np.radians(SHARE_OF_FIELD * longest_field_deg / 2)))
 
 
 def finder_field_deg(finder: Finder) -> tuple[float, bool]:
-    """Return a finder's true field in degrees and whether it is only about right."""
+    """Return a finder's true field in degrees and whether it is only about right.
+
+    Source: rules.md#finder.
+    """
     if finder.field_deg is not None:
         return finder.field_deg, False
     if finder.traits.is_sight:
@@ -146,7 +157,7 @@ def sun_check(given: FinderInput, site: Site, now_utc: datetime) -> LandmarkChec
 
     Raises ``OutOfRange`` for a landmark that is not told.
 
-    Source: handbook section 7.
+    Source: rules.md#finder.
     """
     if given.on == "star":
         return check_stars(site, now_utc, STAR_JOB_MINUTES)
@@ -160,7 +171,10 @@ def sun_check(given: FinderInput, site: Site, now_utc: datetime) -> LandmarkChec
 
 
 def geometry_of(finder: Finder, distance_m: float | None) -> Geometry:
-    """Return the angles of a finder for a landmark's distance, None for the sky."""
+    """Return the angles of a finder for a landmark's distance, None for the sky.
+
+    Source: rules.md#finder.
+    """
     field_deg, _ = finder_field_deg(finder)
     angle = 0.0 if distance_m is None else parallax_arcmin(finder.offset_mm, distance_m)
     return Geometry(
@@ -183,7 +197,7 @@ def advise_finder(
     The main tube has the target in its middle; ``longest_field_deg`` is the true field of the
     longest eyepiece.  Raises ``OutOfRange`` where the landmark would stand outside the finder.
 
-    Source: handbook section 4; a rear ring tips the finder the other way than a front one.
+    Source: rules.md#finder; a rear ring tips the finder the other way than a front one.
     """
     distance_m = given.landmark.distance_m if given.landmark and given.on == "landmark" else None
     angles = geometry_of(finder, distance_m)
@@ -234,7 +248,7 @@ def screw_turns(move_arcmin: Floats, finder: Finder) -> list[ScrewTurn]:
     three, of which one is turned.  Two screws push one way each: up-down and left-right.  What
     nobody measured of them is taken as usual.
 
-    Source: handbook section 4: the tube moves toward the loosened screw; a ring at the rear
+    Source: rules.md#finder: the tube moves toward the loosened screw; a ring at the rear
     end moves opposite to the axis.
     """
     end = 1.0 if (finder.ring_end or USUAL_END) == "front" else -1.0
@@ -348,7 +362,8 @@ def _sums(
             worked=f"({given.seen_right:.2f}, {given.seen_up:.2f}) × "
             f"{angles.field_radius_arcmin:.0f}′",
             result=f"{off_arcmin:.0f}′",
-            source="Handbook of the work, sections 3 and 4",
+            source=OWN_RULE,
+            rule="finder",
             sureness="about",
             note="Turns follow from lever and thread of the screws, as measured."
             if are_measured(finder)
@@ -363,7 +378,8 @@ def _sums(
                 worked=f"atan({finder.offset_mm:g} mm ÷ {given.landmark.distance_m:g} m), "
                 f"0.1 × {field_deg:.2f}° ÷ 2 = {SHARE_OF_FIELD * field_deg * 30:.1f}′",
                 result=f"{angles.parallax_arcmin:.1f}′",
-                source="Handbook of the work, section 4",
+                source=OWN_RULE,
+                rule="finder",
                 sureness="exact",
                 note=f"From {units.distance(needed_distance_m(finder.offset_mm, field_deg))} on it "
                 "does not matter which way you align.",

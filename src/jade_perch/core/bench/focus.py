@@ -89,7 +89,7 @@ def advise_focus(
 ) -> FocusAdvice:
     """Return the direction rule and the shifts for people and for the night.
 
-    Source: handbook sections 1 (step 6) and 2.
+    Source: rules.md#focus.
     """
     shift = None
     if given.on == "landmark" and given.distance_m is not None:
@@ -138,6 +138,7 @@ def _sums(
             worked=f"4 · 0.00055 mm · {telescope.focal_ratio:.1f}²",
             result=f"{depth:.2f} mm",
             source="Rayleigh's quarter wave",
+            rule="focus",
             sureness="exact",
             note=f"A person's shift is f² · dpt ÷ 1000 with f = {eyepiece.focal_length_mm:g} mm.",
         )
@@ -150,6 +151,7 @@ def _sums(
                 worked=f"{telescope.focal_length_mm:g}² ÷ ({given.distance_m:g} m − F)",
                 result=f"{shift:.1f} mm inwards",
                 source="Newton's lens equation",
+                rule="focus",
                 sureness="exact",
             )
         )

@@ -75,6 +75,8 @@ def read_line(text: str) -> LevelLine | CompassLine:
     """Return one line as a reading.
 
     Raises ``OutOfRange`` for anything that is none, with what was wrong.
+
+    Source: rules.md#instruments.
     """
     try:
         if len(text) > LINE_CHARS:
@@ -93,6 +95,8 @@ def watch_line(watch: Watch, text: str) -> tuple[Watch, Shown]:
 
     A single leap is left out; five in a row are believed.  A line that is no reading changes
     nothing but the words.
+
+    Source: rules.md#instruments.
     """
     try:
         line = read_line(text)
@@ -122,7 +126,7 @@ def watch_line(watch: Watch, text: str) -> tuple[Watch, Shown]:
 
 
 def silent(watch: Watch) -> Shown:
-    """Return what to show when no line came for a while."""
+    """Return what to show when no line came for a while.  Source: rules.md#instruments."""
     return _shown(watch, "silent", None, "Nothing comes from it: check power and cable, or type.")
 
 
@@ -167,6 +171,6 @@ def _shown(watch: Watch, state: State, latest: tuple[float, ...] | None, words: 
 
 
 def line_text(instrument: Kind, seq: int, **values: float) -> str:
-    """Return one reading as its JSON line."""
+    """Return one reading as its JSON line.  Source: rules.md#instruments."""
     line: dict[str, Any] = {"instrument": instrument, "seq": seq, **values}
     return json.dumps(line)

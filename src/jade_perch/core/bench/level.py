@@ -11,7 +11,7 @@ from jade_perch.core.bench.advice import Advice, compass_word, turns_words
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import VIAL_CURE, Levelling, Mount
 from jade_perch.core.mounts import MountTraits
-from jade_perch.core.sums import Sum
+from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
 USUAL_VIAL_ARCMIN = 30.0  # one division of a round vial nobody measured; our estimate
@@ -49,18 +49,24 @@ class RoundVial(Frozen):
         return self
 
     def slope(self) -> Floats:
-        """Return the uphill slope (east, north): a bubble goes to the high side."""
+        """Return the uphill slope (east, north): a bubble goes to the high side.
+
+        Source: rules.md#level.
+        """
         rise = np.tan(np.radians(self.bubble_divisions * self.sensitivity_arcmin / 60))
         return np.asarray(rise * _toward(self.bubble_azimuth_deg))
 
     @property
     def doubt_arcmin(self) -> float:
-        """How far the reading may be off."""
+        """How far the reading may be off.  Source: rules.md#level."""
         return VIAL_READ_DIVISIONS * self.sensitivity_arcmin
 
     @property
     def is_at_wall(self) -> bool:
-        """Whether the bubble touches the wall, so that the tilt may be larger."""
+        """Whether the bubble touches the wall, so that the tilt may be larger.
+
+        Source: rules.md#level.
+        """
         return self.bubble_divisions >= self.vial_divisions - 1e-9
 
 
@@ -87,7 +93,10 @@ class StraightVials(Frozen):
         return self
 
     def slope(self) -> Floats:
-        """Return the uphill slope (east, north) that both readings ask for, exactly."""
+        """Return the uphill slope (east, north) that both readings ask for, exactly.
+
+        Source: rules.md#level.
+        """
         lines = np.array([_toward(self.first_azimuth_deg), _toward(self.second_azimuth_deg)])
         divisions = np.array([self.first_divisions, self.second_divisions])
         rises = np.tan(np.radians(divisions * self.sensitivity_arcmin / 60))
@@ -95,7 +104,7 @@ class StraightVials(Frozen):
 
     @property
     def doubt_arcmin(self) -> float:
-        """How far the reading may be off."""
+        """How far the reading may be off.  Source: rules.md#level."""
         return VIAL_READ_DIVISIONS * self.sensitivity_arcmin
 
     is_at_wall: bool = False
@@ -111,14 +120,14 @@ class TwoAxes(Frozen):
     noise_arcmin: Annotated[float, Range(0, 120, "arcmin", "What the display dances by.")] = 3.0
 
     def slope(self) -> Floats:
-        """Return the uphill slope (east, north)."""
+        """Return the uphill slope (east, north).  Source: rules.md#level."""
         along = np.tan(np.radians(self.along_deg)) * _toward(self.axis_azimuth_deg)
         across = np.tan(np.radians(self.across_deg)) * _toward(self.axis_azimuth_deg + 90)
         return np.asarray(along + across)
 
     @property
     def doubt_arcmin(self) -> float:
-        """How far the reading may be off."""
+        """How far the reading may be off.  Source: rules.md#level."""
         return self.noise_arcmin
 
     is_at_wall: bool = False
@@ -181,12 +190,12 @@ class LevelAdvice(Advice):
     need_arcmin: float
 
     def noted(self) -> str:
-        """Return the tilt in words."""
+        """Return the tilt in words.  Source: rules.md#level."""
         low = compass_word(self.tilt.low_azimuth_deg)
         return f"Leans {self.tilt.tilt_arcmin:.0f}′, low in the {low}."
 
     def figures(self) -> dict[str, float]:
-        """Return the tilt for the tracking budget."""
+        """Return the tilt for the tracking budget.  Source: rules.md#level."""
         return {
             "tilt_arcmin": self.tilt.tilt_arcmin,
             "low_azimuth_deg": self.tilt.low_azimuth_deg,
@@ -202,7 +211,7 @@ def _toward(azimuth_deg: float) -> Floats:
 def read_tilt(reading: RoundVial | StraightVials | TwoAxes) -> Tilt:
     """Return the tilt of a base in arcmin and the azimuth of its low side, from a reading.
 
-    Source: plane geometry; handbook section 4: the low side is opposite the bubble.
+    Source: plane geometry; rules.md#level: the low side is opposite the bubble.
     """
     east, north = reading.slope()
     return Tilt(
@@ -218,7 +227,7 @@ def foot_raises_mm(
 ) -> Floats:
     """Return how far each foot has to be raised in mm, none lowered, the highest one left alone.
 
-    Source: handbook section 4, R·tan τ·cos(A - Aτ), shifted so that the smallest is zero.
+    Source: rules.md#level: R·tan τ·cos(A - Aτ), shifted so that the smallest is zero.
     """
     away = np.radians(np.asarray(foot_azimuths_deg) - low_azimuth_deg)
     heights = foot_radius_mm * np.tan(np.radians(tilt_arcmin / 60)) * np.cos(away)
@@ -228,7 +237,7 @@ def foot_raises_mm(
 def advise_level(given: LevelInput, mount: Mount, units: Units = METRIC) -> LevelAdvice:
     """Return the next foot to raise so that a base comes level; read again after each.
 
-    Source: handbook section 4; how level each mount has to be is our estimate.
+    Source: rules.md#level; how level each mount has to be is our estimate.
     """
     tilt = read_tilt(given.reading)
     raises = foot_raises_mm(
@@ -301,7 +310,8 @@ def _tilt_sum(given: LevelInput, tilt: Tilt) -> Sum:
         formula="bubble × sensitivity; the low side is opposite the bubble",
         worked=worked,
         result=f"{tilt.tilt_arcmin:.1f}′, low toward {round(tilt.low_azimuth_deg) % 360}°",
-        source="Plane geometry; handbook of the work, section 4",
+        source="Plane geometry",
+        rule="level",
         sureness="about",
         note=f"It may be off by {tilt.doubt_arcmin:.0f}′, as well as a bubble can be read. "
         "How level a mount has to be is our estimate.",
@@ -319,6 +329,7 @@ def _foot_sum(given: LevelInput, tilt: Tilt, foot: Foot, units: Units) -> Sum:
         worked=f"{given.foot_radius_mm:g} mm · tan {tilt.tilt_arcmin:.1f}′ · "
         f"cos({foot.azimuth_deg:.0f}° − {tilt.low_azimuth_deg:.0f}°), less the smallest{turns}",
         result=result,
-        source="Handbook of the work, section 4",
+        source=OWN_RULE,
+        rule="level",
         sureness="about",
     )

@@ -14,7 +14,7 @@ FIRST_YEAR, LAST_YEAR = 2025.0, 2030.0  # WMM2025 is valid for these five years
 MODEL_DATES = "2025-01-01 to 2029-12-31 for the compass"
 HORIZONTAL_USELESS_NT, HORIZONTAL_POOR_NT = 2000.0, 6000.0  # blackout and caution zones; WMM2025
 COMPASS_CARE = "Keep 3 m from cars and rails, and off the mount's own steel."
-COMPASS_DOUBT_DEG = 1.0  # how well a hand compass is read away from iron; handbook section 4
+COMPASS_DOUBT_DEG = 1.0  # how well a hand compass is read away from iron; rules.md#compass
 
 
 class Magnetic(Frozen):
@@ -35,7 +35,7 @@ def _model() -> GeoMag:
 
 
 def decimal_year(moment_utc: datetime) -> float:
-    """Return a moment as a year with its fraction."""
+    """Return a moment as a year with its fraction.  Source: rules.md#compass."""
     start = moment_utc.replace(month=1, day=1, hour=0, minute=0, second=0, microsecond=0)
     following = start.replace(year=start.year + 1)
     return start.year + (moment_utc - start) / (following - start)
@@ -46,7 +46,7 @@ def magnetic_at(site: Site, moment_utc: datetime, true_azimuth_deg: float = 0.0)
 
     Raises ``OutOfRange`` outside 2025 to 2029: the model is not stretched beyond its years.
 
-    Source: World Magnetic Model 2025 (NOAA, BGS), through pygeomag; handbook section 4.
+    Source: World Magnetic Model 2025 (NOAA, BGS), through pygeomag; rules.md#compass.
     """
     year = decimal_year(moment_utc)
     if not FIRST_YEAR <= year < LAST_YEAR:
@@ -83,7 +83,7 @@ def true_bearing_deg(site: Site, moment_utc: datetime, compass_deg: float) -> fl
     Raises ``OutOfRange`` where the compass cannot be trusted: outside the model's years, and
     near the magnetic poles.
 
-    Source: true = compass + declination; handbook section 4.
+    Source: true = compass + declination; rules.md#compass.
     """
     cure = "Take the true bearing off a map."
     try:

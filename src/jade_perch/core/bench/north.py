@@ -18,10 +18,10 @@ from jade_perch.core.kit import Mount
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import catalogue, unit_vectors
 from jade_perch.core.sky.ephemeris import make_moment, refracted_deg
-from jade_perch.core.sums import Sum
+from jade_perch.core.sums import OWN_RULE, Sum
 
 NorthWay = Literal["compass", "polaris", "shadow", "landmark", "drift"]
-# How far each way of finding north may be off, in degrees; handbook 4 for the compass, else ours.
+# How far each way of finding north may be off, in degrees; ours but for the compass; rules.md#north
 DOUBT_DEG: dict[NorthWay, float] = {
     "compass": COMPASS_DOUBT_DEG,
     "polaris": 0.3,
@@ -111,11 +111,11 @@ class NorthAdvice(Advice):
     pole_altitude_doubt_deg: float
 
     def noted(self) -> str:
-        """Return the error in words."""
+        """Return the error in words.  Source: rules.md#north."""
         return f"North {self.azimuth_error_deg:+.1f}° ± {self.azimuth_doubt_deg:g}°."
 
     def figures(self) -> dict[str, float]:
-        """Return the errors for the tracking budget."""
+        """Return the errors for the tracking budget.  Source: rules.md#north."""
         return {
             "azimuth_error_deg": self.azimuth_error_deg,
             "azimuth_doubt_deg": self.azimuth_doubt_deg,
@@ -154,7 +154,7 @@ def _no_polaris(site: Site) -> str:
 def shadow_at(site: Site, moment_utc: datetime) -> PlumbShadow:
     """Return the shadow's azimuth at a moment and the next local noon within a day.
 
-    Source: azimuth of the Sun ± 180°; JPL DE421; handbook section 4.  Nobody looks at the Sun.
+    Source: azimuth of the Sun ± 180°; JPL DE421; rules.md#north.  Nobody looks at the Sun.
     """
     moments, altitude, azimuth = sun_path(site, moment_utc, timedelta(hours=24))
     peaks = np.flatnonzero((altitude[1:-1] >= altitude[:-2]) & (altitude[1:-1] > altitude[2:])) + 1
@@ -181,6 +181,8 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
     """Return every way to north there is at a place and minute.
 
     A way that does not work there is told with its reason.
+
+    Source: rules.md#north.
     """
     is_south = site.latitude_deg < 0
     toward_deg = _toward_deg(site, mount)
@@ -254,7 +256,7 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
 
     Raises ``OutOfRange`` for a way that does not work at this place and minute.
 
-    Source: handbook section 4; doubts of other ways than the compass are our estimates.
+    Source: rules.md#north; doubts of other ways than the compass are our estimates.
     """
     error, doubt = 0.0, DOUBT_DEG[given.method]
     turn = "North is close enough. Lock it and leave it alone."
@@ -354,7 +356,8 @@ def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum
         formula=formula,
         worked=worked,
         result=f"{error:+.1f}° ± {doubt:g}°",
-        source="Handbook of the work, section 4",
+        source=OWN_RULE,
+        rule="north",
         sureness="about",
         note="Positive: turned too far clockwise, seen from above. The doubt of ways other than "
         "the compass is our estimate.",
@@ -368,6 +371,7 @@ def _compass_sum(magnetic: Magnetic, toward_deg: float) -> Sum:
         worked=f"{toward_deg:.0f}° − {magnetic.declination_deg:+.1f}°",
         result=f"{magnetic.reading_deg:.1f}°",
         source="World Magnetic Model 2025, NOAA and BGS",
+        rule="compass",
         sureness="about",
         note=f"Good to {COMPASS_DOUBT_DEG:g}° away from iron; the model itself to about half "
         "a degree.",

@@ -12,7 +12,7 @@ from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Diagonal, Mount, Observer, Telescope
-from jade_perch.core.sums import Sum
+from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
 Ground = Literal["grass", "soil", "gravel", "paving", "deck", "indoors"]
@@ -33,8 +33,8 @@ STOOP_SHARE = 0.85  # lower than this share of it nobody bows for long; our esti
 SEAT_LOW_MM, SEAT_HIGH_MM = 250.0, 800.0  # a folding stool to an observing chair; our estimate
 USUAL_EYE_MM = 1550.0  # when nobody's eye height is known; an adult, our estimate
 HALF_FOCUSER_MM = 90.0  # from the middle of a Newtonian's tube wall to the eye lens; our estimate
-FULL_SHARE = 0.9  # legs are left a tenth short of fully extended; handbook section 4
-LIGHT_PATH_MM = 70.0  # of a 1.25 in diagonal; handbook section 2
+FULL_SHARE = 0.9  # legs are left a tenth short of fully extended; rules.md#stand
+LIGHT_PATH_MM = 70.0  # of a 1.25 in diagonal; rules.md#stand
 KG_PER_MM2 = 2.4e-4  # tube mass over aperture squared, from the made-up kit; our estimate
 
 
@@ -103,7 +103,7 @@ class StandAdvice(Advice):
 def tube_of(telescope: Telescope, diagonal: Diagonal | None = None) -> Tube:
     """Return where a telescope's eyepiece sits, from its numbers or guessed by its design.
 
-    Source: handbook section 4; the guesses are ours.
+    Source: rules.md#stand; the guesses are ours.
     """
     traits = telescope.design_traits
     length = telescope.tube_length_mm or telescope.focal_length_mm * traits.tube_share
@@ -156,7 +156,7 @@ def tube_shape(telescope: Telescope) -> TubeShape:
 def eyepiece_heights_mm(tube: Tube, pivot_height_mm: float, altitude_deg: ArrayLike) -> Floats:
     """Return the eyepiece's height over the ground in mm for altitudes in degrees.
 
-    Source: handbook section 4: pivot - L·sin(alt) for an eyepiece L behind the pivot, plus what
+    Source: rules.md#stand: pivot - L·sin(alt) for an eyepiece L behind the pivot, plus what
     it stands off the axis, which counts in full only for a level tube, so times cos(alt).
     """
     altitude = np.radians(np.asarray(altitude_deg, dtype=float))
@@ -177,7 +177,7 @@ def advise_stand(
 ) -> StandAdvice:
     """Return where the eyepiece will be, how high to set the pivot, and how each person fits.
 
-    Source: handbook section 4; body proportions and seats are our estimates.
+    Source: rules.md#stand; body proportions and seats are our estimates.
     """
     tube = tube_of(telescope, diagonal)
     altitudes = np.linspace(given.lowest_altitude_deg, given.highest_altitude_deg, 91)
@@ -300,7 +300,8 @@ def _height_sum(tube: Tube, pivot_mm: float, given: StandInput, span: str) -> Su
         worked=f"{pivot_mm:.0f} mm {sign} {abs(behind):.0f} mm · sin a + {over:.0f} mm · cos a, "
         f"a = {given.lowest_altitude_deg:g}° to {given.highest_altitude_deg:g}°",
         result=span,
-        source="Handbook of the work, section 4",
+        source=OWN_RULE,
+        rule="stand",
         sureness="estimate" if tube.is_about else "about",
         note="The tube's length or pivot is guessed from its design. " * tube.is_about
         + "Seats and how far people bow are our estimates.",

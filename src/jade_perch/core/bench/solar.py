@@ -98,7 +98,10 @@ class SolarForbidden(JobError):
 
 
 def solar_filters(filters: Sequence[LightFilter]) -> list[LightFilter]:
-    """Return the full-aperture front filters, the only ones that may stand before the Sun."""
+    """Return the full-aperture front filters, the only ones that may stand before the Sun.
+
+    Source: rules.md#solar.
+    """
     return [one for one in filters if one.kind == "solar_front"]
 
 
@@ -107,7 +110,7 @@ def barred_filters(
 ) -> dict[int, str]:
     """Return why filters may not be used, by their id: inspection overdue, or none noted at all.
 
-    Source: handbook section 7; a doubtful filter is not looked through.
+    Source: rules.md#solar; a doubtful filter is not looked through.
     """
     barred = {}
     for one in filters:
@@ -128,6 +131,8 @@ def still_open(
     """Return whether a session counts: for this telescope, the Sun still up, not hours old.
 
     What was checked this morning, or on another tube, is checked again.
+
+    Source: rules.md#solar.
     """
     if session is None or session.closed_at_utc is not None or not sun_is_up:
         return False
@@ -143,7 +148,7 @@ def solar_forbids(
 ) -> list[str]:
     """Return what forbids opening a session; ``barred`` says by id which filters may not be used.
 
-    Source: handbook section 7.
+    Source: rules.md#solar.
     """
     reasons = []
     if not sun_is_up:
@@ -169,7 +174,7 @@ def solar_board(
 ) -> SolarBoard:
     """Return what stands between now and a session; ``barred`` by filter id.
 
-    Source: handbook section 7.
+    Source: rules.md#solar.
     """
     is_open = still_open(session, telescope, now_utc, sun_is_up)
     return SolarBoard(
@@ -185,7 +190,10 @@ def solar_board(
 def require_filter(
     filters: Sequence[LightFilter], barred: Mapping[int, str], filter_id: int
 ) -> None:
-    """Raise ``OutOfRange`` unless the named filter is a solar front filter, inspected in time."""
+    """Raise ``OutOfRange`` unless the named filter is a solar front filter, inspected in time.
+
+    Source: rules.md#solar.
+    """
     good = [one for one in filters if one.id not in barred]
     if filter_id not in [one.id for one in good]:
         names = ", ".join(one.name for one in good)
@@ -194,7 +202,10 @@ def require_filter(
 
 
 def closed(session: SolarSession, at_utc: datetime) -> SolarSession:
-    """Return the session as ended: the tube turned away from the Sun before the filter came off."""
+    """Return the session as ended: the tube turned away from the Sun before the filter came off.
+
+    Source: rules.md#solar.
+    """
     return session.model_copy(update={"closed_at_utc": at_utc})
 
 
@@ -204,7 +215,7 @@ def shadow_off_deg(shadow_length_mm: float, tube_length_mm: float, tube_width_mm
     A tube L long and D wide throws a shadow of L·sin x + D·cos x; the least, D, is aimed.
     Shadows shorter than D count as aimed, longer than the tube allows as 90°.
 
-    Source: geometry; handbook section 7: smallest when aimed.
+    Source: geometry; rules.md#solar: smallest when aimed.
     """
     reach = float(np.hypot(tube_length_mm, tube_width_mm))
     if shadow_length_mm <= tube_width_mm:
@@ -216,7 +227,7 @@ def shadow_off_deg(shadow_length_mm: float, tube_length_mm: float, tube_width_mm
 def advise_shadow(given: ShadowInput, telescope: Telescope) -> ShadowAdvice:
     """Return what to do next while aiming by shadow; the eye stays off the tube.
 
-    Source: handbook section 7.
+    Source: rules.md#solar.
     """
     tube = tube_of(telescope)
     length_mm = tube.length_mm
@@ -236,7 +247,8 @@ def advise_shadow(given: ShadowInput, telescope: Telescope) -> ShadowAdvice:
                 worked=f"asin({given.shadow_length_mm:g} ÷ √({length_mm:g}² + "
                 f"{given.shadow_width_mm:g}²)) − atan({given.shadow_width_mm:g} ÷ {length_mm:g})",
                 result=f"{off_deg:.1f}°",
-                source="Geometry; handbook of the work, section 7",
+                source="Geometry",
+                rule="solar",
                 sureness="about",
                 note="Finder, dew cap and focuser throw shadows too: look for the smallest.",
             )

@@ -54,7 +54,7 @@ class LandmarkCheck(Advice):
 
     @property
     def words(self) -> str:
-        """Everything it says, in one go."""
+        """Everything it says, in one go.  Source: rules.md#sun."""
         return f"{self.instruction} {self.detail}".strip()
 
 
@@ -99,7 +99,10 @@ class SunRefusal(JobError):
         self.check = check
 
     def problem(self) -> FieldProblem:
-        """Return the refusal as the data a page shows beside the landmark."""
+        """Return the refusal as the data a page shows beside the landmark.
+
+        Source: rules.md#sun.
+        """
         nearest = "" if self.check.nearest_deg is None else f"{self.check.nearest_deg:.0f}°"
         until = self.check.allowed_from_utc
         wait = "not within a day" if until is None else f"at {until:%H:%M} UTC"
@@ -122,13 +125,18 @@ def sun_track(site: Site, from_utc: datetime) -> Track:
     """Return the tracks from the full hour before a moment on; kept for the next asker.
 
     Raises ``OutOfRange`` for moments outside the ephemeris.
+
+    Source: rules.md#sun.
     """
     hour_s = from_utc.timestamp() // 3600 * 3600
     return _track_from(site, hour_s)
 
 
 def sun_path(site: Site, from_utc: datetime, span: timedelta) -> tuple[Floats, Floats, Floats]:
-    """Return moments (Unix s), altitudes and azimuths in degrees of the Sun, every two minutes."""
+    """Return moments (Unix s), altitudes and azimuths in degrees of the Sun, every two minutes.
+
+    Source: rules.md#sun.
+    """
     start, length = from_utc.timestamp(), span.total_seconds()
     moments = start + np.linspace(0, length, max(2, int(np.ceil(length / STEP_S)) + 1))
     altitude, azimuth = sun_track(site, from_utc).altaz_deg(moments, INDEX["sun"])
@@ -141,7 +149,7 @@ def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> Landma
     A compass bearing is made true first, and its doubt added.  Raises ``OutOfRange`` where the
     compass cannot be trusted.
 
-    Source: handbook section 7; spherical law of cosines between bearing and Sun.
+    Source: rules.md#sun; spherical law of cosines between bearing and Sun.
     """
     bearing_deg, slack_deg, care = landmark.bearing_deg, SLACK_DEG, ""
     if landmark.bearing_by == "compass":
@@ -198,14 +206,18 @@ def _check_sum(
         worked=f"landmark {bearing_deg:.0f}°{read}, {landmark.altitude_deg:.0f}° up; Sun "
         f"{sun_deg[0]:.0f}°, {sun_deg[1]:.0f}° up",
         result=f"{nearest_deg:.1f}°" if np.isfinite(nearest_deg) else "the Sun is down",
-        source="Spherical law of cosines; JPL DE421; handbook of the work, section 7",
+        source="Spherical law of cosines; JPL DE421",
+        rule="sun",
         sureness="about" if by_compass else "exact",
         note=f"{slack_deg:g}° is added for the Sun's own disc{doubt}.",
     )
 
 
 def require_safe(check: LandmarkCheck) -> LandmarkCheck:
-    """Return a check that allows aiming; raises ``SunRefusal`` for one that does not."""
+    """Return a check that allows aiming; raises ``SunRefusal`` for one that does not.
+
+    Source: rules.md#sun.
+    """
     if check.refused:
         raise SunRefusal(check)
     return check
@@ -214,7 +226,7 @@ def require_safe(check: LandmarkCheck) -> LandmarkCheck:
 def check_stars(site: Site, from_utc: datetime, job_minutes: float) -> LandmarkCheck:
     """Return whether stars may be aimed at: only while the Sun is down for the whole job.
 
-    Source: handbook section 7.
+    Source: rules.md#sun.
     """
     job = timedelta(minutes=job_minutes)
     moments, altitude, azimuth = sun_path(site, from_utc, job)
@@ -236,7 +248,8 @@ def check_stars(site: Site, from_utc: datetime, job_minutes: float) -> LandmarkC
                 formula="highest altitude over the job",
                 worked=f"{job_minutes:.0f} min from azimuth {azimuth[0]:.0f}°",
                 result=f"{altitude.max():.1f}°",
-                source="JPL DE421; handbook of the work, section 7",
+                source="JPL DE421",
+                rule="sun",
                 sureness="exact",
             )
         ],
@@ -273,7 +286,7 @@ def sun_ring(site: Site, now_utc: datetime, aiming_altitude_deg: float = 0.0) ->
 
     Bearings are for aiming at ``aiming_altitude_deg`` over the horizon.
 
-    Source: handbook section 7.
+    Source: rules.md#sun.
     """
     moments, altitude, azimuth = sun_path(site, now_utc, AHEAD)
     is_up = altitude > SUN_HORIZON_DEG

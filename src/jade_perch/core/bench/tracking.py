@@ -30,7 +30,10 @@ class Standing:
 
 
 def horizon_vectors(altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> Floats:
-    """Return unit vectors (east, north, up), last axis 3, of altitudes and azimuths in degrees."""
+    """Return unit vectors (east, north, up), last axis 3, of altitudes and azimuths in degrees.
+
+    Source: rules.md#tracking.
+    """
     altitude, azimuth = np.radians(altitude_deg), np.radians(azimuth_deg)
     flat = np.cos(altitude)
     parts = [flat * np.sin(azimuth), flat * np.cos(azimuth), np.sin(altitude)]
@@ -51,7 +54,10 @@ def turned(vectors: Floats, axis: Floats, angle_deg: ArrayLike) -> Floats:
 
 
 def base_matrix(standing: Standing) -> Floats:
-    """Return the 3 by 3 matrix from a mount's own level, north-aligned frame to the true one."""
+    """Return the 3 by 3 matrix from a mount's own level, north-aligned frame to the true one.
+
+    Source: rules.md#tracking.
+    """
     azimuth = np.radians(standing.low_azimuth_deg)
     axis = np.array([-np.cos(azimuth), np.sin(azimuth), 0.0])  # up × the low side
     frame = turned(np.eye(3), UP, -standing.azimuth_error_deg)[:, 0]
@@ -76,6 +82,8 @@ def followed(
     ``altaz`` takes its base for level and turned to north, and so follows what it believes it
     points at: about the pole as it lies in its own frame.  A mount that was corrected on stars
     by its own means does better.
+
+    Source: rules.md#tracking.
     """
     if drive == "hand":
         return np.broadcast_to(start[:, np.newaxis, :], (len(start), len(minutes), 3))
@@ -92,6 +100,8 @@ def offsets_arcmin(
 
     ``sky`` (N, T, 3) is where the targets really are, starting at zero minutes; stars move as
     ``sky_after`` says, the Moon a little slower.
+
+    Source: rules.md#tracking.
     """
     apart = sky - followed(drive, standing, sky[:, 0], latitude_deg, minutes)
     chord = np.linalg.norm(apart, axis=-1)
@@ -103,6 +113,8 @@ def minutes_inside(offset_arcmin: Floats, minutes: Floats, radii_arcmin: Floats)
 
     ``offset_arcmin`` (N, T) belongs to ``minutes`` (T,), which start at zero; in between is
     interpolated.
+
+    Source: rules.md#tracking.
     """
     farthest = np.maximum.accumulate(offset_arcmin, axis=1)
     outside = farthest[:, np.newaxis, :] > radii_arcmin[np.newaxis, :, np.newaxis]
@@ -122,7 +134,7 @@ def hand_rates_arcmin_per_min(
 ) -> tuple[Floats, Floats]:
     """Return how fast a star moves in altitude and in azimuth, in arcmin a minute.
 
-    Source: handbook section 4; Meeus ch. 13 differentiated.  The azimuth rate has no end at
+    Source: rules.md#tracking; Meeus ch. 13 differentiated.  The azimuth rate has no end at
     the zenith.
     """
     azimuth, latitude = np.radians(azimuth_deg), np.radians(latitude_deg)

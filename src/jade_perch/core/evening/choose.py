@@ -9,7 +9,7 @@ from jade_perch.core.optics.limits import SCHOOL_EXIT_PUPIL_MM, School
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.sky.targets import KindTraits
 
-FIELD_ROOM = 1.3  # the field is at least this many times the object; handbook section 6
+FIELD_ROOM = 1.3  # the field is at least this many times the object; rules.md#choose
 
 
 class Glass(Frozen):
@@ -41,7 +41,7 @@ def choose_glass(
     The top rung is the strongest whose field is at least 1.3 times the target, whose exit pupil
     satisfies the chosen school, and which tonight's air still rewards.
 
-    Source: handbook of the work, section 6.
+    Source: rules.md#choose.
     """
     if ladder.start is None:
         return None

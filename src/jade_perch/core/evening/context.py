@@ -43,7 +43,10 @@ class UsualChoice(Frozen):
     temperature_unit: TemperatureUnit = "celsius"
 
     def uses_amplifiers(self, telescope: Telescope) -> bool:
-        """Return whether amplifiers stand on this telescope's ladder tonight."""
+        """Return whether amplifiers stand on this telescope's ladder tonight.
+
+        Source: rules.md#desk.
+        """
         return not telescope.is_new if self.amplifiers_on is None else self.amplifiers_on
 
 

@@ -49,18 +49,18 @@ class Desk:
 
     @property
     def people(self) -> tuple[Observer, ...]:
-        """Those present: the ones named, or everybody known."""
+        """Those present: the ones named, or everybody known.  Source: rules.md#desk."""
         named = self.choice.people_ids
         return tuple(one for one in self.everybody if named is None or one.id in named)
 
     @property
     def units(self) -> Units:
-        """How lengths and temperatures are said."""
+        """How lengths and temperatures are said.  Source: rules.md#desk."""
         return Units(length=self.choice.length_unit, temperature=self.choice.temperature_unit)
 
     @property
     def known_mount(self) -> Mount:
-        """The mount, or one pushed by hand where the kit names none."""
+        """The mount, or one pushed by hand where the kit names none.  Source: rules.md#desk."""
         return self.mount or UNNAMED_MOUNT
 
     def viewer(self, declination_deg: float = 0.0) -> Viewer:
@@ -102,12 +102,12 @@ class ReadyDesk(Desk):
 
     @property
     def ladder(self) -> Ladder:
-        """The ladder of tonight's telescope, kept for the next asker."""
+        """The ladder of tonight's telescope, kept for the next asker.  Source: rules.md#desk."""
         return self.ladder_of(self.telescope, self.diagonal)
 
     @property
     def longest_field_deg(self) -> float:
-        """The true field of the longest eyepiece in degrees."""
+        """The true field of the longest eyepiece in degrees.  Source: rules.md#desk."""
         return max((rung.true_field_deg for rung in self.ladder.rungs), default=NO_FIELD_DEG)
 
 

@@ -75,20 +75,29 @@ class Frame:
     field_radius: float
 
     def place(self, directions: Floats) -> Floats:
-        """Return (N, 2) places on the disc, in field radii, of unit vectors (N, 3)."""
+        """Return (N, 2) places on the disc, in field radii, of unit vectors (N, 3).
+
+        Source: rules.md#disc.
+        """
         depth = np.maximum(directions @ self.toward, 0.1)
         flat = np.stack([directions @ self.right, directions @ self.up], axis=-1)
         return np.asarray(flat / depth[:, np.newaxis] @ self.matrix.T / self.field_radius)
 
     def angle_deg(self, at: Floats, toward: Floats) -> float:
-        """Return the direction on the disc of a small step from ``at`` toward another vector."""
+        """Return the direction on the disc of a small step from ``at`` toward another vector.
+
+        Source: rules.md#disc.
+        """
         step = at + STEP * toward
         before, after = self.place(np.array([at, step / np.linalg.norm(step)]))
         return float(np.degrees(np.arctan2(after[1] - before[1], after[0] - before[0]))) % 360
 
 
 def of_date_vector(ra_deg: float, dec_deg: float, moment: Moment) -> Floats:
-    """Return the unit vector, in the equator of date, of a place in the catalogue."""
+    """Return the unit vector, in the equator of date, of a place in the catalogue.
+
+    Source: rules.md#disc.
+    """
     vector = unit_vectors(np.array(ra_deg), np.array(dec_deg))
     return np.asarray(moment.to_date @ vector)
 
@@ -115,7 +124,10 @@ def stars_of(
 
 
 def is_hidden(star: DiscStar, bodies: list[DiscBody]) -> bool:
-    """Return whether a star stands behind the disc of the Moon or a planet."""
+    """Return whether a star stands behind the disc of the Moon or a planet.
+
+    Source: rules.md#disc.
+    """
     return any(np.hypot(star.x - body.x, star.y - body.y) < body.radius for body in bodies)
 
 
@@ -185,7 +197,7 @@ def objects_of(
 
 
 def bodies_of(frame: Frame, track: Track, moment: Moment) -> list[DiscBody]:
-    """Return Moon and planets whose discs reach into the field."""
+    """Return Moon and planets whose discs reach into the field.  Source: rules.md#disc."""
     at = np.array([moment.moment_utc.timestamp()])
     directions = track.directions(at)[:, :, 0]
     distances, lit = track.distances_au(at)[:, 0], track.fractions_lit(at)[:, 0]

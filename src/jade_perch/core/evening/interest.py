@@ -15,12 +15,15 @@ from jade_perch.core.sky.ephemeris import INDEX, make_moment
 from jade_perch.core.sky.night import Night, night_track
 from jade_perch.core.sky.targets import Placed
 
-LOWEST_DEG = 20.0  # lower the air is thick; handbook section 6
+LOWEST_DEG = 20.0  # lower the air is thick; rules.md#interest
 FAINTEST_MAG = 6.5  # showpieces of a small telescope; our choice
 
 
 def looking_moment(night: Night, now_utc: datetime) -> datetime:
-    """Return when looking begins: at dark, or at sunset without one, but never before now."""
+    """Return when looking begins: at dark, or at sunset without one, but never before now.
+
+    Source: rules.md#interest.
+    """
     begins = night.dark[0].start_utc if night.dark else night.sunset_utc or now_utc
     return max(begins, now_utc) if now_utc <= night.end_utc else begins
 

@@ -117,14 +117,14 @@ class MishapChoice(Frozen):
 
 
 def is_needed(step: StepName, mount: Mount) -> bool:
-    """Return whether a mount needs a step at all.  Source: handbook section 1."""
+    """Return whether a mount needs a step at all.  Source: rules.md#steps."""
     if step == "north":
         return mount.traits.reads_north
     return mount.traits.needs_power if step == "power" else True
 
 
 def why_step(step: StepName, mount: Mount) -> str:
-    """Return why a mount needs a step, or why it does not."""
+    """Return why a mount needs a step, or why it does not.  Source: rules.md#steps."""
     if step == "level":
         return mount.traits.level_why
     if step == "north":
@@ -136,12 +136,18 @@ def why_step(step: StepName, mount: Mount) -> str:
 
 
 def resting_on(step: StepName) -> list[StepName]:
-    """Return the steps whose readings rest on a step, in the order of the work."""
+    """Return the steps whose readings rest on a step, in the order of the work.
+
+    Source: rules.md#steps.
+    """
     return [name for name in TITLES if step in RESTS_ON[name]]
 
 
 def make_steps(mount: Mount, readings: Sequence[SetupReading]) -> list[Step]:
-    """Return the path in the order of the work; ``readings`` in any order, the latest counts."""
+    """Return the path in the order of the work; ``readings`` in any order, the latest counts.
+
+    Source: rules.md#steps.
+    """
     latest = {one.step: one for one in sorted(readings, key=lambda one: one.recorded_at_utc)}
     return [_step(name, mount, latest.get(name)) for name in TITLES]
 
@@ -167,7 +173,7 @@ def _step(name: StepName, mount: Mount, reading: SetupReading | None) -> Step:
 
 
 def ribbon_marks(mount: Mount, readings: Sequence[SetupReading]) -> list[SetupMark]:
-    """Return the steps done so far as marks in time."""
+    """Return the steps done so far as marks in time.  Source: rules.md#steps."""
     return [
         SetupMark(title=one.title, recorded_at_utc=one.recorded_at_utc, state=one.state)
         for one in make_steps(mount, readings)
@@ -176,7 +182,10 @@ def ribbon_marks(mount: Mount, readings: Sequence[SetupReading]) -> list[SetupMa
 
 
 def mishaps_of(mount: Mount) -> list[MishapChoice]:
-    """Return what may happen to a telescope on this mount, and what each spoils."""
+    """Return what may happen to a telescope on this mount, and what each spoils.
+
+    Source: rules.md#steps.
+    """
     choices = []
     for mishap, (words, steps) in MISHAPS.items():
         spoils = [step for step in steps if is_needed(step, mount)]
@@ -188,7 +197,10 @@ def mishaps_of(mount: Mount) -> list[MishapChoice]:
 def spoiled(
     readings: Sequence[SetupReading], steps: Sequence[StepName], at_utc: datetime, by: str
 ) -> list[SetupReading]:
-    """Return the still good readings of some steps as spoiled at a moment by something."""
+    """Return the still good readings of some steps as spoiled at a moment by something.
+
+    Source: rules.md#steps.
+    """
     return [
         one.model_copy(update={"spoiled_at_utc": at_utc, "spoiled_by": by})
         for one in readings
@@ -200,6 +212,8 @@ def require_word_enough(step: StepName) -> StepName:
     """Return a step that is done as soon as somebody says so; raises ``OutOfRange`` for others.
 
     Everything that has a reading, and above all the Sun guard, is recorded by its reading.
+
+    Source: rules.md#steps.
     """
     if step not in DONE_BY_WORD:
         cure = "Record its reading instead."

@@ -104,7 +104,7 @@ def make_tonight(
     Directions are given for ``now_utc`` while it lies inside the night, otherwise for sunset
     (or the middle of the night where there is none).
 
-    Source: handbook of the work, sections 5 to 7.
+    Source: rules.md#tonight.
     """
     inside = night.start_utc <= now_utc <= night.end_utc
     middle = night.start_utc + (night.end_utc - night.start_utc) / 2
@@ -117,7 +117,10 @@ def make_tonight(
 
 
 def direction(azimuth_deg: float) -> str:
-    """Return the sixteen-point compass name of an azimuth in degrees from true north."""
+    """Return the sixteen-point compass name of an azimuth in degrees from true north.
+
+    Source: rules.md#tonight.
+    """
     return COMPASS[round(azimuth_deg / 22.5) % 16]
 
 
@@ -225,6 +228,7 @@ def _place_sum(true_deg: float, seen_deg: float, azimuth_deg: float) -> Sum:
         worked=f"{true_deg:.2f}° + {lift_arcmin:.1f}′ of refraction; azimuth {azimuth_deg:.1f}°",
         result=f"{seen_deg:.1f}° up, {direction(azimuth_deg)}",
         source="JPL DE421; Meeus ch. 13; refraction after Bennett 1982",
+        rule="positions",
         sureness="exact",
         note="Azimuth is counted from true north through east. Hills and roofs are not counted.",
     )
@@ -238,6 +242,7 @@ def _size_sum(body: Body, distance_au: float, size_arcsec: float) -> Sum:
         worked=f"2 · asin( {body.radius_km:,.0f} km ÷ {distance_km:,.0f} km )",
         result=f"{size_arcsec:.1f}″ = {size_arcsec / 60:.2f}′",
         source="JPL DE421; equatorial radii IAU 2015",
+        rule="planets",
         sureness="exact",
     )
 
@@ -249,7 +254,8 @@ def _glass_sum(glass: Glass, size_arcsec: float) -> Sum:
         worked=f"{glass.top_label} = {glass.top_magnification:.0f}×, "
         f"{size_arcsec:.1f}″ × {glass.top_magnification:.0f} = {glass.top_apparent_arcmin:.0f}′",
         result=f"{glass.top_fraction_of_field:.1%} of the field",
-        source="Handbook of the work, section 6; Sidgwick on useful magnification",
+        source="Sidgwick on useful magnification",
+        rule="choose",
         sureness="about",
         note=glass.reason + " The blur of tonight's air is an estimate from its steadiness.",
     )

@@ -108,7 +108,7 @@ def make_disc(
 
     Without a site the sky is drawn with north up, the Moon and planets as from Greenwich.
 
-    Source: handbook sections 2, 3 and 5; catalogue places without aberration (20 arcsec).
+    Source: rules.md#disc; catalogue places without aberration (20 arcsec).
     """
     rung = through.rung
     moment = make_moment(now_utc)

@@ -7,7 +7,7 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Eyepiece, Telescope
 
 Claim = Literal["eyepiece_power", "largest_power", "amplifier_factor"]
-STEADY_PER_MM = 2.0  # largest useful power per mm of aperture; handbook section 2
+STEADY_PER_MM = 2.0  # largest useful power per mm of aperture; rules.md#labels
 CLOSE = 0.05  # a label within five percent counts as rounded, not wrong; our choice
 
 
@@ -61,7 +61,7 @@ def audit_eyepiece_power(
 def audit_largest_power(telescope: Telescope, printed: float) -> Audit:
     """Return whether a printed largest power can be used: not over twice the aperture in mm.
 
-    Source: handbook section 2, the most generous of the three schools.
+    Source: rules.md#labels; the most generous of the three schools.
     """
     most = STEADY_PER_MM * telescope.aperture_mm
     holds = printed <= most * (1 + 1e-9)
@@ -87,7 +87,7 @@ def audit_largest_power(telescope: Telescope, printed: float) -> Audit:
 def audit_amplifier(telescope: Telescope, eyepieces: Sequence[Eyepiece], factor: float) -> Audit:
     """Return with how many owned eyepieces a Barlow of a printed factor stays useful.
 
-    Useful means a power not over twice the aperture in mm.  Source: handbook section 2.
+    Useful means a power not over twice the aperture in mm.  Source: rules.md#labels.
     """
     most = STEADY_PER_MM * telescope.aperture_mm
     gives = {e: factor * telescope.focal_length_mm / e.focal_length_mm for e in eyepieces}
@@ -117,7 +117,10 @@ def _over_ceiling(telescope: Telescope, power: float) -> str:
 
 
 def mental_sum(focal_length_mm: float, eyepiece_focal_length_mm: float) -> str:
-    """Return the easy way to the same power: a round count of eyepiece lengths in the tube."""
+    """Return the easy way to the same power: a round count of eyepiece lengths in the tube.
+
+    Source: rules.md#labels.
+    """
     exact = focal_length_mm / eyepiece_focal_length_mm
     step = 10 if exact >= 50 else 5 if exact >= 20 else 1
     count = max(1, round(exact / step) * step)

@@ -24,7 +24,7 @@ class Setting:
 
     @property
     def label(self) -> str:
-        """Short name: the focal length, and for a zoom that it is one."""
+        """Short name: the focal length, and for a zoom that it is one.  Source: rules.md#ladder."""
         zoom = "" if self.eyepiece.zoom_to_focal_length_mm is None else " zoom"
         return f"{self.focal_length_mm:.3g} mm{zoom}"
 
@@ -42,7 +42,10 @@ class Combination:
 
     @cached_property
     def key(self) -> str:
-        """Name inside one telescope's ladder, such as ``e3+a1``, ``e3+a1!`` (ahead), ``e3#``."""
+        """Name inside one telescope's ladder, such as ``e3+a1``, ``e3+a1!`` (ahead), ``e3#``.
+
+        Source: rules.md#ladder.
+        """
         zoom = f".{self.setting.number}" if self.setting.number else ""
         glass = "".join(f"+a{amplifier.id}" for amplifier in self.amplifiers)
         ahead = "!" if self.placement == "ahead" else ""
@@ -50,14 +53,20 @@ class Combination:
 
     @cached_property
     def label(self) -> str:
-        """Short name such as ``18 mm + 1.8×``, with where it differs from the plain way."""
+        """Short name such as ``18 mm + 1.8×``, with where it differs from the plain way.
+
+        Source: rules.md#ladder.
+        """
         parts = [self.setting.label, *(f"{a.factor:g}×" for a in self.amplifiers)]
         ahead = " ahead" if self.placement == "ahead" else ""
         return " + ".join(parts) + ahead + (", mask" if self.is_masked else "")
 
 
 def settings_of(eyepiece: Eyepiece) -> list[Setting]:
-    """Return the focal lengths an eyepiece can stand at: one, or long end, middle, short end."""
+    """Return the focal lengths an eyepiece can stand at: one, or long end, middle, short end.
+
+    Source: rules.md#ladder.
+    """
     long = Setting(eyepiece, eyepiece.focal_length_mm, eyepiece.apparent_field_deg)
     short_mm = eyepiece.zoom_to_focal_length_mm
     short_deg = eyepiece.zoom_to_apparent_field_deg
@@ -90,6 +99,8 @@ def fit_together(
     """Return why the pieces cannot be joined, or the adapters, such as ``2 to 1.25 in``.
 
     A smaller barrel fits a bigger one by an adapter, never the other way round.
+
+    Source: rules.md#ladder.
     """
     adapters = []
     for (holder, opening), (piece, barrel) in pairwise(
@@ -132,6 +143,8 @@ def every_way(
 
     ``ahead`` adds Barlows ahead of the diagonal, ``masked`` the small cap opening, ``stacked``
     two amplifiers in a row.
+
+    Source: rules.md#ladder.
     """
     chains: list[tuple[Amplifier, ...]] = [(), *((one,) for one in amplifiers)]
     if stacked:
@@ -155,7 +168,10 @@ def find_way(
     diagonal: Diagonal | None,
     key: str,
 ) -> Combination:
-    """Return the combination a key names; raises ``OutOfRange`` where nothing fits it."""
+    """Return the combination a key names; raises ``OutOfRange`` where nothing fits it.
+
+    Source: rules.md#ladder.
+    """
     ways = every_way(
         telescope, eyepieces, amplifiers, diagonal, ahead=True, masked=True, stacked=True
     )

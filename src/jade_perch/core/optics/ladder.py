@@ -97,7 +97,7 @@ def build_ladder(
     Each eyepiece stands alone and with each amplifier that fits; what does not fit is listed
     with its reason.  The last ladders are kept for the next asker.
 
-    Source: handbook of the work, section 2.
+    Source: rules.md#ladder.
     """
     case = tuple(eyepieces), tuple(amplifiers)
     return _ladder(telescope, *case, viewer, diagonal, ways or Ways())
@@ -166,10 +166,12 @@ def _by_reason(misfits: Iterable[tuple[str, str]]) -> list[Misfit]:
 
 
 def find_twins(rungs: Sequence[Rung]) -> list[Twins]:
-    """Return the groups whose powers lie within 8 % of the group's lowest.
+    """Return the groups whose powers lie within ``TWIN_RATIO`` of the group's lowest.
 
     Kept is the one with the fewest pieces of glass, then the longest eye relief.  A mask changes
     the beam, so masked rungs are twins only of masked ones.
+
+    Source: rules.md#ladder.
     """
     groups: list[list[Rung]] = []
     for is_masked in (False, True):
@@ -198,7 +200,10 @@ def _twins(group: Sequence[Rung]) -> Twins:
 def find_gaps(
     rungs: Sequence[Rung], focal_length_mm: float, amplifiers: Sequence[Amplifier] = ()
 ) -> list[Gap]:
-    """Return every step over 1.8×, widest first, with the eyepiece in mm that would halve it."""
+    """Return every step over ``GAP_RATIO``, widest first, and the eyepiece in mm that halves it.
+
+    Source: rules.md#ladder.
+    """
     full = [rung for rung in rungs if not rung.is_masked]
     gaps = [
         _gap(low, high, focal_length_mm, amplifiers)
@@ -234,7 +239,10 @@ def _gap(low: Rung, high: Rung, focal_length_mm: float, amplifiers: Sequence[Amp
 
 
 def start_rung(rungs: Iterable[Rung], eye_pupil_mm: float) -> Start | None:
-    """Return the rung with the widest true field, the plainest one where several share it."""
+    """Return the rung with the widest true field, the plainest one where several share it.
+
+    Source: rules.md#ladder.
+    """
     best = max(
         (rung for rung in rungs if not rung.is_masked),
         key=lambda r: (round(r.true_field_deg, 6), -len(r.amplifier_ids), -r.magnification),

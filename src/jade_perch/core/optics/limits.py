@@ -24,7 +24,7 @@ USUAL_AGE_YEARS = 40.0  # assumed when nobody has said how old the eye is
 USUAL_STEADINESS = 3  # taken while nobody has judged tonight's air
 SEEING_ARCSEC_BY_STEADINESS = {1: 4.0, 2: 3.0, 3: 2.0, 4: 1.5, 5: 1.0}
 
-WIDE_MM, CLUSTER_MM = 4.0, 2.0  # exit pupils where one use gives way to the next; handbook 6
+WIDE_MM, CLUSTER_MM = 4.0, 2.0  # exit pupils where one use gives way to the next; rules.md#schools
 ROUNDING_MM = 1e-9  # so that 140/280 counts as the 0.5 mm it is
 
 Band = Literal["wasted", "widest", "clusters", "all_round", "fine", "empty"]
@@ -85,14 +85,17 @@ def eye_pupil(observer: Observer | None) -> EyePupil:
 
 
 def seeing_arcsec(steadiness: int) -> float:
-    """Return the seeing disc in arcsec (FWHM) that goes with steadiness 1 (boiling) to 5 (calm)."""
+    """Return the seeing disc in arcsec (FWHM) that goes with steadiness 1 (boiling) to 5 (calm).
+
+    Source: rules.md#air.
+    """
     return SEEING_ARCSEC_BY_STEADINESS[steadiness]
 
 
 def air_limit(seeing_fwhm_arcsec: float) -> float:
     """Return the magnification at which a seeing disc in arcsec looks 4 arcmin wide.
 
-    Source: handbook rule 240/s; the blur most people notice.
+    Source: rules.md#air: 40/s; the blur most people notice.
     """
     return BLUR_SEEN_ARCSEC / seeing_fwhm_arcsec
 
@@ -101,6 +104,8 @@ def ceilings(aperture_mm: float, steadiness: int | None) -> list[Ceiling]:
     """Return the three schools' ceilings for an aperture in mm, and the air's for tonight.
 
     ``steadiness`` runs from 1 to 5; None, not judged yet, is taken for the usual.
+
+    Source: rules.md#schools.
     """
     schools: list[Ceiling] = [
         Ceiling(
@@ -119,7 +124,10 @@ def ceilings(aperture_mm: float, steadiness: int | None) -> list[Ceiling]:
 
 
 def band_edges(eye_pupil_mm: float, aperture_mm: float) -> list[BandEdge]:
-    """Return the bands by exit pupil, widest beam first, for this eye and aperture in mm."""
+    """Return the bands by exit pupil, widest beam first, for this eye and aperture in mm.
+
+    Source: rules.md#exit-pupil.
+    """
     edges: list[tuple[Band, float, str]] = [
         ("wasted", eye_pupil_mm, "wasted light"),
         ("widest", min(WIDE_MM, eye_pupil_mm), "widest, brightest"),
@@ -144,7 +152,10 @@ def band_edges(eye_pupil_mm: float, aperture_mm: float) -> list[BandEdge]:
 
 
 def band_of(exit_pupil_mm: float, eye_pupil_mm: float) -> Band:
-    """Return the band an exit pupil in mm falls into for this eye pupil in mm."""
+    """Return the band an exit pupil in mm falls into for this eye pupil in mm.
+
+    Source: rules.md#exit-pupil.
+    """
     if exit_pupil_mm > eye_pupil_mm:
         return "wasted"
     for band, low_mm in BANDS_FROM_MM:

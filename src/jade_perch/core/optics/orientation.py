@@ -35,7 +35,7 @@ class Orientation(Frozen):
 def telescope_orientation(telescope: Telescope, diagonal: Diagonal | None) -> Orientation:
     """Return how a telescope shows the sky with the diagonal it wears.
 
-    Source: law of reflection; handbook section 3.
+    Source: law of reflection; rules.md#orientation.
     """
     angle = telescope.eyepiece_angle_deg
     side = telescope.design_traits.usual_angle_deg if angle is None else angle
@@ -51,7 +51,7 @@ def telescope_orientation(telescope: Telescope, diagonal: Diagonal | None) -> Or
 
 
 def finder_orientation(kind: FinderKind) -> Orientation:
-    """Return how a finder shows the sky.  Source: handbook section 3."""
+    """Return how a finder shows the sky.  Source: rules.md#orientation."""
     matrix = {
         "turned": -np.eye(2),
         "mirrored": diagonal_matrix(DIAGONAL_ANGLE_DEG),
@@ -64,13 +64,18 @@ def newtonian_matrix(eyepiece_angle_deg: float) -> Floats:
     """Return the 2 by 2 matrix for a focuser pointing some degrees clockwise from up.
 
     The angle is seen from behind the tube, 90 to the right; the observer's head is upright.
+
+    Source: rules.md#orientation.
     """
     # the main mirror turns the image and sends the light back toward the sky
     return _seen(eyepiece_angle_deg, light=AHEAD)
 
 
 def diagonal_matrix(eyepiece_angle_deg: float) -> Floats:
-    """Return the 2 by 2 matrix for a mirror diagonal pointing some degrees clockwise from up."""
+    """Return the 2 by 2 matrix for a mirror diagonal pointing some degrees clockwise from up.
+
+    Source: rules.md#orientation.
+    """
     return _seen(eyepiece_angle_deg, light=-AHEAD)
 
 

@@ -129,7 +129,7 @@ def eye_relief_gain_mm(
 def nudge_interval_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
     """Return the seconds in which a star drifts from the centre to 70 % of the way out.
 
-    Source: handbook of the work, section 2.
+    Source: rules.md#drift.
     """
     return np.asarray(0.35 * drift_time_s(true_field_deg, declination_deg))
 
@@ -137,7 +137,7 @@ def nudge_interval_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0
 def refocus_shift_mm(eyepiece_focal_length_mm: ArrayLike, sight_diopters: ArrayLike) -> Floats:
     """Return how far in mm the focus moves for an eye's diopters without glasses.
 
-    Negative (short sight) is inwards.  Source: handbook section 2, f²·diopters/1000 mm.
+    Negative (short sight) is inwards.  Source: rules.md#glasses; f²·diopters/1000 mm.
     """
     squared = _positive(eyepiece_focal_length_mm) ** 2
     return np.asarray(squared * np.asarray(sight_diopters, dtype=float) / 1000)

@@ -21,7 +21,7 @@ from jade_perch.core.optics.table import (
     transmission_of,
 )
 from jade_perch.core.optics.viewer import Viewer
-from jade_perch.core.sums import Sum, Sureness
+from jade_perch.core.sums import OWN_RULE, Sum, Sureness
 
 Figure = Literal[
     "magnification",
@@ -62,7 +62,10 @@ class _Opened:
 
 
 def rung_sum(figure: Figure, one: Combination, diagonal: Diagonal | None, viewer: Viewer) -> Sum:
-    """Return the sum behind one figure of one combination, with its own numbers filled in."""
+    """Return the sum behind one figure of one combination, with its own numbers filled in.
+
+    Source: rules.md#power.
+    """
     diagonals = {one.telescope.diagonal_id: diagonal}
     (rung,) = make_rungs([one], diagonals, viewer)
     factor, _ = amplification_of(one, diagonal)
@@ -93,6 +96,7 @@ def _magnification(case: _Opened) -> Sum:
         worked=f"{case.amplified} ÷ {case.one.setting.focal_length_mm:.3g} mm",
         result=f"{case.rung.magnification:.1f}×",
         source="Sidgwick, Amateur Astronomer's Handbook: magnification",
+        rule="power",
         sureness=case.sureness,
         note=_off(case),
     )
@@ -107,6 +111,7 @@ def _true_field(case: _Opened) -> Sum:
             worked=f"2 · atan( {eyepiece.field_stop_mm:g} mm ÷ (2 · {case.amplified}) )",
             result=f"{rung.true_field_deg:.2f}°",
             source="Geometry of the field stop",
+            rule="field",
             sureness=case.sureness,
             note=_off(case),
         )
@@ -129,6 +134,7 @@ def _true_field(case: _Opened) -> Sum:
         else f"{apparent_deg:.3g}° ÷ {rung.magnification:.1f}",
         result=f"about {rung.true_field_deg:.2f}°",
         source="Sidgwick: field of view",
+        rule="field",
         sureness="about",
         note=note,
     )
@@ -141,6 +147,7 @@ def _exit_pupil(case: _Opened) -> Sum:
         worked=f"{case.rung.aperture_mm:g} mm ÷ {case.rung.magnification:.1f}",
         result=f"{case.rung.exit_pupil_mm:.2f} mm",
         source="Sidgwick: exit pupil",
+        rule="exit-pupil",
         sureness=case.sureness,
         note=f"Your eye's own pupil in the dark: {case.viewer.pupil.words}.",
     )
@@ -153,13 +160,14 @@ def _focal_ratio(case: _Opened) -> Sum:
         worked=f"{case.amplified} ÷ {case.rung.aperture_mm:g} mm",
         result=f"f/{case.rung.focal_ratio:.1f}",
         source="Definition",
+        rule="power",
         sureness=case.sureness,
         note=_off(case),
     )
 
 
 def minutes_seconds(elapsed_s: float) -> str:
-    """Return a time in seconds as ``M:SS min``."""
+    """Return a time in seconds as ``M:SS min``.  Source: rules.md#words."""
     minutes, rest = divmod(round(elapsed_s), 60)
     return f"{minutes}:{rest:02d} min"
 
@@ -175,6 +183,7 @@ def _time_sum(case: _Opened, title: str, share: float, seconds: float) -> Sum:
         f"({SIDEREAL_ARCSEC_PER_S:.3f} ″/s · cos {declination:g}°)",
         result=minutes_seconds(seconds),
         source="Meeus, Astronomical Algorithms, 2nd ed., ch. 12: sidereal rate",
+        rule="drift",
         sureness="about" if case.rung.field_off_percent else "exact",
         note="No drive running. The nearer the pole, the longer a star stays.",
     )
@@ -196,7 +205,8 @@ def _working_aperture(case: _Opened) -> Sum:
         worked=f"min( {case.rung.aperture_mm:g} mm, {case.rung.magnification:.1f} × "
         f"{pupil_mm:.1f} mm )",
         result=f"{case.rung.working_aperture_mm:.0f} mm",
-        source="Handbook of the work, section 2",
+        source=OWN_RULE,
+        rule="exit-pupil",
         sureness="exact" if case.viewer.pupil.measured else "about",
         note=f"Eye pupil {case.viewer.pupil.words}.",
     )
@@ -212,7 +222,8 @@ def _brightness(case: _Opened) -> Sum:
         worked=f"T × (min({case.rung.exit_pupil_mm:.2f}, {pupil_mm:.1f}) ÷ {pupil_mm:.1f} mm)², "
         f"T from {through:.2f} before eyepiece and amplifiers",
         result=f"{case.rung.relative_brightness:.0%} of the naked eye's view",
-        source="Handbook of the work, section 2; transmissions estimated by design",
+        source="Transmissions estimated by design",
+        rule="brightness",
         sureness="about" if given and case.viewer.pupil.measured else "estimate",
         note="Sky and nebula dim together: contrast stays, but the eye sees faint things worse.",
     )
@@ -228,6 +239,7 @@ def _faintest(case: _Opened) -> Sum:
         f"{case.rung.working_aperture_mm:.0f} mm; f = 2",
         result=f"about magnitude {case.rung.faintest_mag:.1f}",
         source="Crumey 2014, MNRAS 442:2600",
+        rule="threshold",
         sureness="estimate",
         note="Overhead, no Moon, held with averted vision; half a magnitude either way.",
     )
@@ -241,6 +253,7 @@ def _resolution(case: _Opened, title: str, constant: float, source: str, note: s
         worked=f"{constant:g} ÷ {working_mm:.0f} mm",
         result=f"{constant / working_mm:.2f}″",
         source=source,
+        rule="resolution",
         sureness="about",
         note=note,
     )
@@ -268,6 +281,7 @@ def _eye_relief(case: _Opened) -> Sum:
             worked="not entered for this eyepiece",
             result="unknown",
             source="Your kit",
+            rule="barlow",
             sureness="exact",
             note="Under 15 mm is uncomfortable with glasses.",
         )
@@ -277,6 +291,7 @@ def _eye_relief(case: _Opened) -> Sum:
         worked=f"{alone:g} mm {here - alone:+.1f} mm",
         result=f"{here:.0f} mm",
         source="Newton's lens equation, the aperture seen through the amplifier",
+        rule="barlow",
         sureness="about" if case.one.amplifiers else "exact",
         note="Under 15 mm is uncomfortable with glasses. " + case.rung.glasses,
     )
@@ -298,7 +313,8 @@ def _refocus(case: _Opened) -> Sum:
         formula="eyepiece focal length² × diopters ÷ 1000",
         worked=worked,
         result=result,
-        source="Handbook of the work, section 2",
+        source=OWN_RULE,
+        rule="glasses",
         sureness="about",
         note="From the focus of an eye that needs no glasses.",
     )
@@ -332,7 +348,7 @@ class DriftField(Frozen):
 def measured_field(elapsed_s: float, declination_deg: float) -> DriftField:
     """Return the true field a star crosses in ``elapsed_s`` seconds at a declination in degrees.
 
-    Source: handbook of the work, section 2.
+    Source: rules.md#field.
     """
     field_deg = float(powers.true_field_from_drift_deg(elapsed_s, declination_deg))
     opened = Sum(
@@ -341,6 +357,7 @@ def measured_field(elapsed_s: float, declination_deg: float) -> DriftField:
         worked=f"{elapsed_s:.0f} s × {SIDEREAL_ARCSEC_PER_S:.3f} ″/s × cos {declination_deg:g}°",
         result=f"{field_deg:.2f}°",
         source="Meeus, Astronomical Algorithms, 2nd ed., ch. 12: sidereal rate",
+        rule="field",
         sureness="about",
         note="The star must cross the middle of the field, drive off. One second of doubt in "
         f"the timing is {SIDEREAL_ARCSEC_PER_S / 60:.2f}′.",

@@ -24,10 +24,10 @@ from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.visibility import relative_brightness, star_limit_mag
 
 ShadowSeen = Literal["none", "by_day", "by_night"]
-DAY_PUPIL_MM = 2.5  # eye pupil by day, 2 to 3 mm; handbook section 2
+DAY_PUPIL_MM = 2.5  # eye pupil by day, 2 to 3 mm; rules.md#power
 SHADOW_SHARE = 0.7  # shadow this large against the eye's pupil is noticed; our estimate
-GLASSES_RELIEF_MM = 15.0  # less is uncomfortable with glasses; handbook section 2
-ASTIGMATISM_PUPIL_MM = 2.0  # wider beams show the eye's astigmatism; handbook section 2
+GLASSES_RELIEF_MM = 15.0  # less is uncomfortable with glasses; rules.md#power
+ASTIGMATISM_PUPIL_MM = 2.0  # wider beams show the eye's astigmatism; rules.md#power
 
 
 class Rung(Frozen):
@@ -75,7 +75,7 @@ def make_rungs(
 ) -> list[Rung]:
     """Return combinations as rungs for one viewer, in the order given.
 
-    Source: handbook of the work, section 2; Crumey 2014 for the faintest star.
+    Source: rules.md#power; Crumey 2014 for the faintest star.
     """
     return rungs_of(combinations, compute(combinations, diagonals), viewer)
 
@@ -84,6 +84,8 @@ def rungs_of(combinations: Sequence[Combination], figures: Figures, viewer: View
     """Return combinations as rungs for one viewer, from figures that are already computed.
 
     ``figures`` hold one value a combination, in the same order.
+
+    Source: rules.md#power.
     """
     seen = view_figures(figures, viewer)
     names = ("magnification", "true_field_deg", "exit_pupil_mm", "focal_ratio", "aperture_mm")
@@ -103,7 +105,10 @@ def rungs_of(combinations: Sequence[Combination], figures: Figures, viewer: View
 
 
 def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
-    """Return what one viewer gets out of combinations, as arrays by figure name."""
+    """Return what one viewer gets out of combinations, as arrays by figure name.
+
+    Source: rules.md#power.
+    """
     pupil_mm = viewer.pupil.pupil_mm
     working = np.minimum(figures.aperture_mm, figures.magnification * pupil_mm)
     bright = relative_brightness(figures.transmission, figures.exit_pupil_mm, pupil_mm)

@@ -14,14 +14,14 @@ from jade_perch.core.optics.combinations import Combination, Setting
 
 Diagonals = dict[int | None, Diagonal | None]
 
-UNKNOWN_BARLOW_MM, UNKNOWN_BARLOW_OFF_MM = 67.5, 7.5  # 60 to 75 mm for a short one; handbook 2
-UNKNOWN_PATH_OFF_MM = 5.0  # 65 to 75 mm for 1.25 in; handbook 2
+UNKNOWN_BARLOW_MM, UNKNOWN_BARLOW_OFF_MM = 67.5, 7.5  # 60 to 75 mm for a short one; rules.md#barlow
+UNKNOWN_PATH_OFF_MM = 5.0  # 65 to 75 mm for 1.25 in; rules.md#barlow
 FACTOR_OFF = 0.05  # a printed Barlow factor against the measured one; our estimate
 APPARENT_OFF = 0.05  # apparent field over power, for edge distortion; our estimate
 BARREL_OFF = 0.03  # inner diameters of barrels differ by about a millimetre; our estimate
 NO_BARREL_IN = 99.0  # an opening everything fits into
 
-T_DIAGONAL, T_EYEPIECE, T_AMPLIFIER = 0.95, 0.95, 0.97  # transmission, estimates of handbook 2
+T_DIAGONAL, T_EYEPIECE, T_AMPLIFIER = 0.95, 0.95, 0.97  # transmission, estimates of rules.md#barlow
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,7 +75,7 @@ class _Chains:
 def compute(combinations: Sequence[Combination], diagonals: Diagonals) -> Figures:
     """Return the figures of a list of combinations; ``diagonals`` by ``diagonal_id``.
 
-    Source: handbook of the work, section 2; for each formula see ``powers``.
+    Source: rules.md#barlow; for each formula see ``powers``.
     """
     tubes, tube_at = _numbered([one.telescope for one in combinations])
     glass, glass_at = _numbered([one.setting for one in combinations])
@@ -96,7 +96,7 @@ def amplification_of(one: Combination, diagonal: Diagonal | None) -> tuple[float
     A Barlow ahead of a diagonal of light path L gains L over its own focal length; a telecentric
     one keeps its factor wherever it sits; two in a row multiply, about.
 
-    Source: handbook of the work, section 2; thin-lens equation.
+    Source: rules.md#barlow; thin-lens equation.
     """
     figures = compute([one], {one.telescope.diagonal_id: diagonal})
     return float(figures.amplification[0]), float(figures.amplification_off[0])
@@ -105,7 +105,7 @@ def amplification_of(one: Combination, diagonal: Diagonal | None) -> tuple[float
 def transmission_of(telescope: Telescope, diagonal: Diagonal | None) -> float:
     """Return the share of light, 0 to 1, that telescope and diagonal let through.
 
-    The obstruction is counted for an unmasked aperture.  Source: estimates of handbook 2.
+    The obstruction is counted for an unmasked aperture.  Source: estimates of rules.md#brightness
     """
     share = 1.0 if telescope.transmission_percent is None else telescope.transmission_percent / 100
     if telescope.transmission_percent is None:

@@ -27,6 +27,8 @@ def make_viewer(
     """Return the conditions for an observer at a site; unknown ones are estimated.
 
     ``steadiness`` runs from 1 to 5, None is not judged yet; ``declination_deg`` from -90 to 90.
+
+    Source: rules.md#brightness.
     """
     mpsas, measured = site_mpsas(site)
     return Viewer(

@@ -14,6 +14,8 @@ def site_mpsas(site: Site | None) -> tuple[float, bool]:
     """Return the sky's brightness in mag/arcsec² overhead, Moon down, and whether it is measured.
 
     A meter's reading wins over the class; without either a middling class is assumed.
+
+    Source: rules.md#sky-brightness.
     """
     if site is not None and site.sky_mpsas is not None:
         return site.sky_mpsas, True
@@ -24,7 +26,7 @@ def site_mpsas(site: Site | None) -> tuple[float, bool]:
 def luminance_cd_m2(sky_mpsas: float) -> float:
     """Return the luminance in cd/m² of a sky given in mag/arcsec².
 
-    Source: handbook section 5, B = 1.08e5·10^(-0.4·mpsas).
+    Source: rules.md#sky-brightness: B = 1.08e5·10^(-0.4·mpsas).
     """
     return float(1.08e5 * 10 ** (-0.4 * sky_mpsas))
 
@@ -32,6 +34,6 @@ def luminance_cd_m2(sky_mpsas: float) -> float:
 def naked_eye_limit_mag(sky_mpsas: float) -> float:
     """Return the naked-eye limiting magnitude that goes with a sky in mag/arcsec².
 
-    Source: handbook section 5, after Knoll, Tousey and Hulburt.
+    Source: rules.md#sky-brightness; after Knoll, Tousey and Hulburt.
     """
     return float(7.93 - 5 * log10(10 ** (4.316 - sky_mpsas / 5) + 1))

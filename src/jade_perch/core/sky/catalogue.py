@@ -172,7 +172,10 @@ class Stars:
 
 
 def unit_vectors(ra_deg: Floats, dec_deg: Floats) -> Floats:
-    """Return unit vectors, last axis 3, of right ascensions and declinations in degrees."""
+    """Return unit vectors, last axis 3, of right ascensions and declinations in degrees.
+
+    Source: rules.md#catalogue.
+    """
     ra, dec = np.radians(ra_deg), np.radians(dec_deg)
     parts = [np.cos(dec) * np.cos(ra), np.cos(dec) * np.sin(ra), np.sin(dec)]
     return np.stack(np.broadcast_arrays(*parts), axis=-1)
@@ -180,7 +183,7 @@ def unit_vectors(ra_deg: Floats, dec_deg: Floats) -> Floats:
 
 @cache
 def stars() -> Stars:
-    """Return the stars to magnitude 9; read once per process."""
+    """Return the stars to magnitude 9; read once per process.  Source: rules.md#catalogue."""
     with as_file(DATA / "stars.npz") as path, np.load(path) as table:
         directions = unit_vectors(table["ra_deg"].astype(float), table["dec_deg"].astype(float))
         return Stars(directions=directions, magnitude=table["centimag"] / 100.0)
@@ -226,7 +229,10 @@ def _double(values: dict[str, Any]) -> Entry:
 
 
 def stars_within(direction: Floats, radius_deg: float) -> tuple[Floats, Floats]:
-    """Return directions (N, 3) and magnitudes (N,) of the stars within degrees of a direction."""
+    """Return directions (N, 3) and magnitudes (N,) of the stars within degrees of a direction.
+
+    Source: rules.md#catalogue.
+    """
     table = stars()
     near = table.directions @ direction > np.cos(np.radians(radius_deg))
     return table.directions[near], table.magnitude[near]

@@ -111,15 +111,24 @@ class Track:
         return local_altaz_deg(self.site, places, self._at(self.sidereal_deg, unix_s))
 
     def distances_au(self, unix_s: Floats, which: slice | int = ALL) -> Floats:
-        """Return topocentric distances in astronomical units, shape (9, N), or (N,) for one."""
+        """Return topocentric distances in astronomical units, shape (9, N), or (N,) for one.
+
+        Source: rules.md#positions.
+        """
         return self._at(self.distance_au[:, which], unix_s)
 
     def fractions_lit(self, unix_s: Floats) -> Floats:
-        """Return the lit fraction of each disc, 0 to 1, shape (9, N)."""
+        """Return the lit fraction of each disc, 0 to 1, shape (9, N).
+
+        Source: rules.md#positions.
+        """
         return np.clip(self._at(self.light, unix_s), 0, 1)
 
     def directions(self, unix_s: Floats) -> Floats:
-        """Return unit vectors in the equator of date, shape (9, 3, N)."""
+        """Return unit vectors in the equator of date, shape (9, 3, N).
+
+        Source: rules.md#positions.
+        """
         vectors = self._at(self.places, unix_s)
         length = np.linalg.norm(vectors, axis=1, keepdims=True)
         return np.asarray(vectors / length)
@@ -133,13 +142,19 @@ def _almanac() -> tuple[Any, Any]:
 
 
 def require_covered(moment_utc: datetime, field: str = "date") -> None:
-    """Raise ``OutOfRange`` when the ephemeris does not reach ``moment_utc``."""
+    """Raise ``OutOfRange`` when the ephemeris does not reach ``moment_utc``.
+
+    Source: rules.md#positions.
+    """
     if not FIRST_UTC <= moment_utc <= LAST_UTC:
         raise _uncovered(field, moment_utc.date())
 
 
 def covered_date(day: date) -> date:
-    """Return ``day``, or raise ``OutOfRange`` when its night is not in the ephemeris."""
+    """Return ``day``, or raise ``OutOfRange`` when its night is not in the ephemeris.
+
+    Source: rules.md#positions.
+    """
     if not FIRST_UTC.date() + ONE_DAY < day < LAST_UTC.date() - ONE_DAY:
         raise _uncovered("date", day)
     return day
@@ -203,7 +218,10 @@ class Moment:
     sidereal_deg: float
 
     def altaz_deg(self, site: Site, directions: Floats) -> tuple[Floats, Floats]:
-        """Return true altitudes and azimuths in degrees of ICRS unit vectors, last axis 3."""
+        """Return true altitudes and azimuths in degrees of ICRS unit vectors, last axis 3.
+
+        Source: rules.md#positions.
+        """
         places = np.moveaxis(directions @ self.to_date.T, -1, 0)
         return local_altaz_deg(site, places, self.sidereal_deg)
 
@@ -255,7 +273,10 @@ def refracted_deg(altitude_deg: Floats) -> Floats:
 
 
 def separation_deg(one_direction: Floats, other_direction: Floats) -> Floats:
-    """Return the angle in degrees between unit vectors of shape (3, N)."""
+    """Return the angle in degrees between unit vectors of shape (3, N).
+
+    Source: rules.md#positions.
+    """
     across = np.linalg.norm(np.cross(one_direction, other_direction, axis=0), axis=0)
     return np.asarray(
         np.degrees(np.arctan2(across, np.sum(one_direction * other_direction, axis=0)))

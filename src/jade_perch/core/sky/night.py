@@ -88,7 +88,10 @@ class Night(Frozen):
 
 
 def evening_date(site: Site, now_utc: datetime) -> date:
-    """Return the date whose evening ``now_utc`` belongs to; before noon it is yesterday's."""
+    """Return the date whose evening ``now_utc`` belongs to; before noon it is yesterday's.
+
+    Source: rules.md#night.
+    """
     local = now_utc.astimezone(ZoneInfo(site.zone)).date()
     for day in (local + timedelta(days=1), local, local - timedelta(days=1)):
         if night_bounds(site, day)[0] <= now_utc:
@@ -126,7 +129,10 @@ class Sampled:
     altitude_deg: Floats
 
     def height_deg(self, number: int, limit_deg: float | None, unix_s: Floats) -> Floats:
-        """Return the altitude over a limit; None means the body's own rising and setting."""
+        """Return the altitude over a limit; None means the body's own rising and setting.
+
+        Source: rules.md#night.
+        """
         altitude, _ = self.track.altaz_deg(unix_s, number)
         return np.asarray(altitude - self._limit(number, limit_deg, unix_s))
 
@@ -141,7 +147,10 @@ class Sampled:
         return -REFRACTION_AT_HORIZON_DEG - diameter_arcsec("moon", distance) / 7200
 
     def crossings_s(self, body: BodyName, limit_deg: float | None = None) -> Floats:
-        """Return the Unix seconds at which a body passes the limit, by halving, all at once."""
+        """Return the Unix seconds at which a body passes the limit, by halving, all at once.
+
+        Source: rules.md#night.
+        """
         number = INDEX[body]
         over = self.altitude_deg[number] - self._limit(number, limit_deg, self.grid_s) > 0
         before = np.flatnonzero(np.diff(over))
@@ -153,7 +162,10 @@ class Sampled:
         return np.asarray(high)
 
     def pieces(self, body: BodyName, limit_deg: float | None = None, *, above: bool) -> Pieces:
-        """Return the stretches in Unix seconds in which a body is above (or below) a limit."""
+        """Return the stretches in Unix seconds in which a body is above (or below) a limit.
+
+        Source: rules.md#night.
+        """
         edges = [self.track.start_s, *self.crossings_s(body, limit_deg), self.track.end_s]
         middles = np.array([(a + b) / 2 for a, b in pairwise(edges)])
         wanted = (self.height_deg(INDEX[body], limit_deg, middles) > 0) == above
@@ -162,7 +174,10 @@ class Sampled:
 
 @lru_cache(maxsize=32)
 def night_track(site: Site, day: date) -> Track:
-    """Return the tracks of all bodies over the night of ``day``; kept for the next asker."""
+    """Return the tracks of all bodies over the night of ``day``; kept for the next asker.
+
+    Source: rules.md#night.
+    """
     return make_track(site, *night_bounds(site, day))
 
 

@@ -31,13 +31,16 @@ class JovianMoon:
 
     @property
     def is_hidden(self) -> bool:
-        """Whether it stands behind the disc."""
+        """Whether it stands behind the disc.  Source: rules.md#planets."""
         across = np.hypot(self.west_radii, self.north_radii / POLAR_SHARE["jupiter"])
         return not self.is_in_front and bool(across < 1)
 
 
 def pole_direction(body: BodyName) -> Floats | None:
-    """Return the unit vector (ICRS) of a body's north pole, or None where it is not shown."""
+    """Return the unit vector (ICRS) of a body's north pole, or None where it is not shown.
+
+    Source: rules.md#planets.
+    """
     pole = POLES_DEG.get(body)
     return None if pole is None else unit_vectors(np.array(pole[0]), np.array(pole[1]))
 

@@ -62,7 +62,7 @@ class Target(Frozen):
 
     @property
     def traits(self) -> KindTraits:
-        """What its kind is."""
+        """What its kind is.  Source: rules.md#catalogue."""
         return KINDS[self.kind]
 
 

@@ -6,11 +6,14 @@ from numpy.typing import ArrayLike
 from jade_perch.core.arrays import Floats, Truths
 
 FAINTEST_CD_M2, BRIGHTEST_CD_M2 = 1e-5, 1e-1  # range the threshold was fitted in; Crumey 2014
-USUAL_FIELD_FACTOR = 2.0  # an observer with some practice; handbook section 5
+USUAL_FIELD_FACTOR = 2.0  # an observer with some practice; rules.md#threshold
 
 
 def clamped_background_cd_m2(background_cd_m2: ArrayLike) -> tuple[Floats, Truths]:
-    """Return backgrounds kept inside the fitted range, and which ones had to be moved."""
+    """Return backgrounds kept inside the fitted range, and which ones had to be moved.
+
+    Source: rules.md#threshold.
+    """
     background = np.asarray(background_cd_m2, dtype=float)
     inside = np.clip(background, FAINTEST_CD_M2, BRIGHTEST_CD_M2)
     return inside, inside != background
@@ -21,7 +24,7 @@ def relative_brightness(
 ) -> Floats:
     """Return the brightness of a surface against the naked eye's view, never above the share.
 
-    Source: handbook section 2, T·(min(p, pe)/pe)².
+    Source: rules.md#brightness: T·(min(p, pe)/pe)².
     """
     share = np.minimum(exit_pupil_mm, eye_pupil_mm) / np.asarray(eye_pupil_mm, dtype=float)
     return np.asarray(np.asarray(transmission) * share**2)

@@ -28,7 +28,8 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
     <section class="instrument" aria-label="Balance and fit">
       <StepHead />
       <div class="drawing">
-        <svg viewBox="-300 -150 600 270" class="beam" role="img" :aria-label="`The tube slides ${Math.abs(advice?.slide_forward_mm ?? 0).toFixed(0)} mm ${shift >= 0 ? 'forward' : 'back'}`">
+        <svg viewBox="-300 -150 600 270" class="beam" role="img"
+          :aria-label="advice?.note ?? ''">
           <path d="M0 14L-34 96H34z" class="pivot" />
           <line x1="-260" x2="260" y1="97" y2="97" class="ground" />
           <rect x="-210" y="-34" width="420" height="48" rx="6" class="tube old" />
@@ -36,12 +37,14 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
           <g v-if="Math.abs(shift) > 2" :transform="`translate(${shift > 0 ? 215 : -215} -60)`">
             <path :d="shift > 0 ? 'M-40 0H30m-14 -10l14 10l-14 10' : 'M40 0H-30m14 -10l-14 10l14 10'" class="way" />
           </g>
-          <g :transform="`translate(${-load + shift} -54)`"><rect x="-16" y="-16" width="32" height="34" rx="5" class="load" /><text y="-26" text-anchor="middle" class="word">load</text></g>
+          <g :transform="`translate(${-load + shift} -54)`"><rect x="-16" y="-16" width="32" height="34" rx="5"
+            class="load" /><text y="-26" text-anchor="middle" class="word">load</text></g>
           <text x="270" y="-110" class="word" text-anchor="end">the sky is on this side →</text>
           <text x="0" y="116" text-anchor="middle" class="word">pivot</text>
         </svg>
       </div>
-      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
+      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal"
+        /></form>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" record="It stays put" @record="record" />
   </div>

@@ -29,16 +29,22 @@ watch(() => rungs.selectedKey, load)
     <section class="instrument" aria-label="Minutes in the field">
       <StepHead />
       <template v-if="budget">
-        <v-select class="rung" label="Through" :model-value="key" :items="items" @update:model-value="rungs.select($event)" />
+        <v-select class="rung" label="Through" :model-value="key" :items="items"
+          @update:model-value="rungs.select($event)" />
         <BudgetBars :budget="budget" :number="number" />
       </template>
-      <p v-else-if="!refusal" class="quiet">An eyepiece is needed: <router-link to="/kit">add one in the kit</router-link>.</p>
+      <p v-else-if="!refusal" class="quiet">An eyepiece is needed: <router-link to="/kit">add one in the
+        kit</router-link>.</p>
     </section>
-    <AdvicePanel :advice="budget" :refusal="refusal" :record="budget ? 'Noted' : undefined" @record="store.change('steps/budget/done', 'Recorded.')">
+    <AdvicePanel :advice="budget" :refusal="refusal" :record="budget ? 'Noted' : undefined"
+      @record="store.change('steps/budget/done', 'Recorded.')">
       <ul v-if="budget?.gains.length" class="gains">
         <li v-for="gain in budget.gains" :key="gain.reading">
           <p>{{ unbroken(gain.words) }}</p>
-          <button type="button" class="link-button" @click="store.chosen = STEP_OF[gain.reading]">{{ budget.readings[gain.reading]?.is_recorded ? 'Do it again' : 'Measure it' }}</button>
+          <button type="button" class="link-button"
+            @click="store.chosen = STEP_OF[gain.reading]">
+            {{ budget.readings[gain.reading]?.is_recorded ? 'Do it again' : 'Measure it' }}
+          </button>
         </li>
       </ul>
     </AdvicePanel>

@@ -46,6 +46,13 @@ const at = computed(() => advice.value && {
   dew: units.air(advice.value.dew_point_c), optics: advice.value.optics_c.map(units.air) as [number, number],
   air: units.air(Number(values.value.air_c)), tube: units.air(Number(values.value.tube_c)),
 })
+const FROM_SERVICE = 'Air from the simulated weather service; type what your thermometer says.'
+const scaleWords = computed(() => at.value && [
+  `Dew point ${at.value.dew.toFixed(1)}`, `optics ${at.value.optics.map(one => one.toFixed(0)).join(' to ')}`,
+  `air ${at.value.air.toFixed(1)}`, `tube ${at.value.tube.toFixed(0)} degrees`,
+].join(', '))
+const whenReady = computed(() => advice.value?.ready_at_utc
+  ? `ready ${clockTime(advice.value.ready_at_utc, evening.zone)}` : `${advice.value?.cool_minutes.toFixed(0)} min`)
 const share = computed(() => {
   const one = advice.value
   return one && one.cool_minutes > 0 && one.ready_at_utc ? Math.max(0, Math.min(1, 1 - one.minutes_left / one.cool_minutes)) : one?.is_done ? 1 : 0
@@ -60,26 +67,39 @@ async function outNow () {
   <div class="bench-step">
     <section class="instrument" aria-label="Cool-down and dew">
       <StepHead />
-      <svg v-if="advice && at" viewBox="0 0 620 190" class="scale" role="img" :aria-label="`Dew point ${at.dew.toFixed(1)}, optics ${at.optics[0].toFixed(0)} to ${at.optics[1].toFixed(0)}, air ${at.air.toFixed(1)}, tube ${at.tube.toFixed(0)} degrees`">
-        <rect :x="scale.range()[0]" y="82" :width="Math.max(0, scale(at.dew) - scale.range()[0]!)" height="26" class="wet" />
-        <rect :x="scale(at.optics[0])" y="82" :width="Math.max(2, scale(at.optics[1]) - scale(at.optics[0]))" height="26" class="optics" />
+      <svg v-if="advice && at" viewBox="0 0 620 190" class="scale" role="img"
+        :aria-label="scaleWords ?? ''">
+        <rect :x="scale.range()[0]" y="82" :width="Math.max(0, scale(at.dew) - scale.range()[0]!)" height="26"
+          class="wet" />
+        <rect :x="scale(at.optics[0])" y="82" :width="Math.max(2, scale(at.optics[1]) - scale(at.optics[0]))"
+          height="26" class="optics" />
         <line :x1="scale.range()[0]" :x2="scale.range()[1]" y1="108" y2="108" class="axis" />
-        <g v-for="tick in scale.ticks(8)" :key="tick"><line :x1="scale(tick)" :x2="scale(tick)" y1="108" y2="114" class="axis" /><text :x="scale(tick)" y="131" text-anchor="middle" class="figures tick">{{ tick }}</text></g>
-        <path :d="`M${scale(at.dew)} 82V52`" class="mark" /><text :x="scale(at.dew)" y="44" text-anchor="middle" class="word">dew point {{ at.dew.toFixed(1) }}</text>
-        <path :d="`M${scale(at.air)} 108V34`" class="mark" /><text :x="scale(at.air) + 4" y="24" text-anchor="middle" class="word strong">air {{ at.air.toFixed(1) }} {{ units.airUnit }}</text>
-        <path :d="`M${scale(at.tube)} 108V62`" class="mark" /><text :x="scale(at.tube)" y="52" text-anchor="middle" class="word">tube {{ at.tube.toFixed(0) }}</text>
-        <text :x="scale(at.optics[0])" y="160" class="word">optics facing the sky run {{ at.optics[0].toFixed(0) }} to {{ at.optics[1].toFixed(0) }} {{ units.airUnit }}</text>
+        <g v-for="tick in scale.ticks(8)" :key="tick"><line :x1="scale(tick)" :x2="scale(tick)" y1="108" y2="114"
+          class="axis" /><text :x="scale(tick)" y="131" text-anchor="middle"
+          class="figures tick">{{ tick }}</text></g>
+        <path :d="`M${scale(at.dew)} 82V52`" class="mark" /><text :x="scale(at.dew)" y="44" text-anchor="middle"
+          class="word">dew point {{ at.dew.toFixed(1) }}</text>
+        <path :d="`M${scale(at.air)} 108V34`" class="mark" /><text :x="scale(at.air) + 4" y="24" text-anchor="middle"
+          class="word strong">air {{ at.air.toFixed(1) }} {{ units.airUnit }}</text>
+        <path :d="`M${scale(at.tube)} 108V62`" class="mark" /><text :x="scale(at.tube)" y="52" text-anchor="middle"
+          class="word">tube {{ at.tube.toFixed(0) }}</text>
+        <text :x="scale(at.optics[0])" y="160" class="word">optics facing the sky run {{ at.optics[0].toFixed(0) }} to
+          {{ at.optics[1].toFixed(0) }} {{ units.airUnit }}</text>
       </svg>
       <div v-if="advice" class="clock">
         <b>Cool-down</b>
-        <div class="bar" role="progressbar" :aria-valuenow="Math.round(share * 100)" aria-valuemin="0" aria-valuemax="100" aria-label="Cool-down"><span :style="{ width: `${share * 100}%` }" /></div>
-        <span class="figures">{{ advice.ready_at_utc ? `ready ${clockTime(advice.ready_at_utc, evening.zone)}` : `${advice.cool_minutes.toFixed(0)} min` }}</span>
+        <div class="bar" role="progressbar" :aria-valuenow="Math.round(share * 100)" aria-valuemin="0"
+          aria-valuemax="100" aria-label="Cool-down"><span :style="{ width: `${share * 100}%` }" /></div>
+        <span
+          class="figures">{{ whenReady }}</span>
       </div>
       <p v-if="advice" class="dew" :class="{ warns: advice.dew_warns }">{{ advice.dew_words }}</p>
-      <form class="fields wide" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
+      <form class="fields wide" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS"
+        :refusal="refusal" /></form>
       <div class="row">
         <v-btn size="large" @click="outNow">It came out just now</v-btn>
-        <p class="small quiet">{{ isTyped ? 'Air as typed.' : 'Air from the simulated weather service; type what your thermometer says.' }}</p>
+        <p
+          class="small quiet">{{ isTyped ? 'Air as typed.' : FROM_SERVICE }}</p>
       </div>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" record="Record it" @record="record" />

@@ -50,6 +50,12 @@ const screws = useItemForm<Finder>({
   store: (id, item) => finders.change(id ?? 0, { ...finder.value, ...item }),
 })
 const { values: screwValues, isDraft: screwsAreDraft, refusal: screwRefusal, differences, isSaving } = screws
+const star = computed(() => {
+  const told = advice.value
+  return told?.is_done && told.star_off_arcmin > told.limit_arcmin ? { right: told.star_right, up: told.star_up } : null
+})
+const prompt = computed(() => props.bench.finders.length && (landmark.value || on.value !== 'landmark')
+  ? 'Point at where the target stands in the finder.' : undefined)
 const units = useUnits()
 </script>
 
@@ -57,7 +63,8 @@ const units = useUnits()
   <div class="bench-step">
     <section class="instrument" aria-label="Finder">
       <StepHead />
-      <p v-if="!bench.finders.length">No finder sits on {{ bench.telescope.name }}. <router-link to="/kit">Add one in the kit</router-link>, or sight along the tube.</p>
+      <p v-if="!bench.finders.length">No finder sits on {{ bench.telescope.name }}. <router-link to="/kit">Add one in
+        the kit</router-link>, or sight along the tube.</p>
       <template v-else>
         <div class="picks">
           <v-btn-toggle v-model="finderId" mandatory divided variant="outlined" class="ways" aria-label="Finder">
@@ -66,21 +73,31 @@ const units = useUnits()
           <v-btn-toggle v-model="on" mandatory divided variant="outlined" class="ways" aria-label="Aligned on">
             <v-btn value="landmark">Landmark</v-btn><v-btn value="star">Star</v-btn><v-btn value="moon">Moon</v-btn>
           </v-btn-toggle>
-          <v-btn-toggle v-if="on === 'landmark'" v-model="method" mandatory divided variant="outlined" class="ways" aria-label="Way">
+          <v-btn-toggle v-if="on === 'landmark'" v-model="method" mandatory divided variant="outlined" class="ways"
+            aria-label="Way">
             <v-btn value="crossing">Crossing</v-btn><v-btn value="parallel">Parallel</v-btn>
           </v-btn-toggle>
         </div>
-        <p v-if="on === 'landmark' && !landmark" class="need">First choose a safe landmark. <button type="button" class="link-button" @click="store.chosen = 'sun'">Go to the Sun guard</button></p>
+        <p v-if="on === 'landmark' && !landmark" class="need">First choose a safe landmark. <button type="button"
+          class="link-button" @click="store.chosen = 'sun'">Go to the Sun guard</button></p>
         <template v-else>
-          <p class="quiet small">Main tube: target in the middle, clamps closed. Point at where it stands in the finder, as you see it.</p>
+          <p class="quiet small">Main tube: target in the middle, clamps closed. Point at where it stands in the
+            finder, as you see it.</p>
           <div class="two">
             <FinderView
-              v-if="finder" :kind="finder.kind ?? 'straight'" :seen="seen" :on="on" :wanted="advice && method === 'parallel' ? { right: advice.wanted_right, up: advice.wanted_up } : null"
-              :star="advice?.is_done && advice.star_off_arcmin > advice.limit_arcmin ? { right: advice.star_right, up: advice.star_up } : null" class="view" @seen="(right, up) => { seen = { right, up } }"
+              v-if="finder" :kind="finder.kind ?? 'straight'" :seen="seen" :on="on"
+              :wanted="advice && method === 'parallel' ? { right: advice.wanted_right, up: advice.wanted_up } : null"
+              :star="star"
+              class="view" @seen="(right, up) => { seen = { right, up } }"
             />
-            <figure v-if="advice && !advice.is_done && (finder?.screws ?? 3) > 2" class="screws"><ScrewRing :screws="advice.screws" /><figcaption class="small quiet">The ring seen from behind</figcaption></figure>
+            <figure v-if="advice && !advice.is_done && (finder?.screws ?? 3) > 2" class="screws"><ScrewRing
+              :screws="advice.screws" /><figcaption class="small quiet">The ring seen from
+              behind</figcaption></figure>
           </div>
-          <button type="button" class="link-button" :aria-expanded="showsScrews" @click="showsScrews = !showsScrews">{{ showsScrews ? 'Hide how its screws sit' : 'How its screws sit' }}</button>
+          <button type="button" class="link-button" :aria-expanded="showsScrews"
+            @click="showsScrews = !showsScrews">
+            {{ showsScrews ? 'Hide how its screws sit' : 'How its screws sit' }}
+          </button>
           <form v-if="showsScrews" class="fields" novalidate @submit.prevent="screws.save()">
             <FieldForm v-model="screwValues" :fields="SCREW_FIELDS" :refusal="screwRefusal" />
             <v-btn type="submit" size="large" :loading="isSaving">Keep this with the finder</v-btn>
@@ -90,13 +107,20 @@ const units = useUnits()
         </template>
       </template>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'Finder agrees' : undefined" :prompt="bench.finders.length && (landmark || on !== 'landmark') ? 'Point at where the target stands in the finder.' : undefined" @record="record">
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'Finder agrees' : undefined"
+      :prompt="prompt"
+      @record="record">
       <template v-if="advice && !refusal">
         <p>{{ advice.star_words }}</p>
-        <p v-if="on === 'landmark' && !advice.is_far_enough" class="warn">Parallax {{ advice.parallax_arcmin.toFixed(0) }}′: from {{ units.ground(advice.needed_distance_m) }} on either way is good.</p>
-        <p v-if="method === 'crossing' && on === 'landmark'" class="quiet">Crossing: both on the landmark itself, trimmed on a star later.</p>
-        <p v-if="method === 'parallel' && on === 'landmark'" class="quiet">Parallel: aim the finder {{ units.hand(advice.aim_offset_mm) }} beside the landmark, on the finder's own side.</p>
-        <p v-if="!advice.is_done" class="quiet">{{ advice.off_arcmin.toFixed(0) }}′ off; good from {{ advice.limit_arcmin.toFixed(0) }}′ down.</p>
+        <p v-if="on === 'landmark' && !advice.is_far_enough" class="warn">Parallax
+          {{ advice.parallax_arcmin.toFixed(0) }}′: from {{ units.ground(advice.needed_distance_m) }} on either way is
+          good.</p>
+        <p v-if="method === 'crossing' && on === 'landmark'" class="quiet">Crossing: both on the landmark itself,
+          trimmed on a star later.</p>
+        <p v-if="method === 'parallel' && on === 'landmark'" class="quiet">Parallel: aim the finder
+          {{ units.hand(advice.aim_offset_mm) }} beside the landmark, on the finder's own side.</p>
+        <p v-if="!advice.is_done" class="quiet">{{ advice.off_arcmin.toFixed(0) }}′ off; good from
+          {{ advice.limit_arcmin.toFixed(0) }}′ down.</p>
       </template>
     </AdvicePanel>
   </div>

@@ -49,13 +49,18 @@ onMounted(load)
       <StepHead />
       <div class="fields">
         <v-select v-model="eyepieceId" label="Eyepiece" :items="bench.eyepieces" item-title="name" item-value="id" />
-        <v-select v-model="on" label="Focused on" :items="[{ title: 'a landmark', value: 'landmark' }, { title: 'a star', value: 'star' }]" />
-        <NumberField v-if="on === 'landmark'" v-model="distance" label="Its distance" unit="m" measure="ground" :error-messages="refusal?.for('distance_m')" />
+        <v-select v-model="on" label="Focused on"
+          :items="[{ title: 'a landmark', value: 'landmark' }, { title: 'a star', value: 'star' }]" />
+        <NumberField v-if="on === 'landmark'" v-model="distance" label="Its distance" unit="m" measure="ground"
+          :error-messages="refusal?.for('distance_m')" />
       </div>
-      <svg viewBox="0 0 600 130" class="stars" role="img" aria-label="Too far in: large and soft. Right: smallest. Too far out: large and soft.">
-        <g v-for="(r, n) in [30, 14, 4, 14, 30]" :key="n" :transform="`translate(${60 + n * 120} 60)`"><circle :r="r" :class="['star', { best: n === 2 }]" :style="{ opacity: Math.max(0.25, 1 - r / 36) }" /></g>
+      <svg viewBox="0 0 600 130" class="stars" role="img"
+        aria-label="Too far in: large and soft. Right: smallest. Too far out: large and soft.">
+        <g v-for="(r, n) in [30, 14, 4, 14, 30]" :key="n" :transform="`translate(${60 + n * 120} 60)`"><circle :r="r"
+          :class="['star', { best: n === 2 }]" :style="{ opacity: Math.max(0.25, 1 - r / 36) }" /></g>
         <path d="M60 112H540m-12 -7l12 7l-12 7M72 105l-12 7l12 7" class="axis" />
-        <text x="60" y="102" text-anchor="middle" class="word">in</text><text x="300" y="102" text-anchor="middle" class="word strong">smallest</text><text x="540" y="102" text-anchor="middle" class="word">out</text>
+        <text x="60" y="102" text-anchor="middle" class="word">in</text><text x="300" y="102" text-anchor="middle"
+          class="word strong">smallest</text><text x="540" y="102" text-anchor="middle" class="word">out</text>
       </svg>
       <section class="part">
         <h2>From person to person</h2>
@@ -64,10 +69,17 @@ onMounted(load)
       </section>
       <section class="part">
         <h2>From glass to glass</h2>
-        <p v-for="one in mine" :key="one.id ?? 0" class="note"><span>{{ name(one.from_eyepiece_id) }} → {{ name(one.to_eyepiece_id) }}: <b class="figures">{{ Math.abs(one.shift_mm).toFixed(1) }} mm {{ one.shift_mm < 0 ? 'in' : 'out' }}</b></span><v-btn variant="text" size="small" @click="remove(one)">Delete</v-btn></p>
+        <p v-for="one in mine" :key="one.id ?? 0" class="note"><span>{{ name(one.from_eyepiece_id) }} →
+          {{ name(one.to_eyepiece_id) }}: <b class="figures">{{ Math.abs(one.shift_mm).toFixed(1) }} mm
+          {{ one.shift_mm < 0 ? 'in' : 'out' }}</b></span><v-btn variant="text" size="small"
+          @click="remove(one)">Delete</v-btn></p>
         <form class="fields" novalidate @submit.prevent="add">
-          <v-select :model-value="fresh.to" @update:model-value="fresh = { ...fresh, to: $event }" label="Changed to" :items="bench.eyepieces.filter(one => one.id !== eyepieceId)" item-title="name" item-value="id" :error-messages="noteRefusal?.for('to_eyepiece_id')" />
-          <NumberField :model-value="fresh.shift as string" @update:model-value="fresh = { ...fresh, shift: $event }" label="Focus moved" unit="mm" measure="hand" hint="Inwards is negative." :error-messages="noteRefusal?.for('shift_mm')" />
+          <v-select :model-value="fresh.to" @update:model-value="fresh = { ...fresh, to: $event }" label="Changed to"
+            :items="bench.eyepieces.filter(one => one.id !== eyepieceId)" item-title="name" item-value="id"
+            :error-messages="noteRefusal?.for('to_eyepiece_id')" />
+          <NumberField :model-value="fresh.shift as string" @update:model-value="fresh = { ...fresh, shift: $event }"
+            label="Focus moved" unit="mm" measure="hand" hint="Inwards is negative."
+            :error-messages="noteRefusal?.for('shift_mm')" />
           <v-btn type="submit" size="large">Keep this note</v-btn>
         </form>
       </section>

@@ -96,30 +96,49 @@ function point (divisions: number, azimuth: number) {
         <v-btn v-for="(word, name) in WAYS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <template v-if="way === 'straight'">
-        <StraightVial :divisions="vials?.first ?? 0" :most="5" toward="N" away="S" label="Vial along north and south" @read="vials = { second: vials?.second ?? 0, first: $event }" />
-        <StraightVial :divisions="vials?.second ?? 0" :most="5" toward="E" away="W" label="Vial along east and west" @read="vials = { first: vials?.first ?? 0, second: $event }" />
+        <StraightVial :divisions="vials?.first ?? 0" :most="5" toward="N" away="S" label="Vial along north and south"
+          @read="vials = { second: vials?.second ?? 0, first: $event }" />
+        <StraightVial :divisions="vials?.second ?? 0" :most="5" toward="E" away="W" label="Vial along east and west"
+          @read="vials = { first: vials?.first ?? 0, second: $event }" />
       </template>
       <LiveLine v-if="way === 'axes' && isOn" :shown="shown" />
       <div class="drawing">
         <LevelDial
-          :bubble="way === 'round' ? drawnBubble : way === 'axes' ? liveBubble : null" :vial-divisions="liveMost" :foot-azimuths="feet" :feet="advice?.feet ?? []"
-          :next-foot="advice?.is_done ? null : advice?.next_foot ?? null" :low-azimuth-deg="advice && advice.tilt.tilt_arcmin > 1 ? advice.tilt.low_azimuth_deg : null" :can-point="way === 'round'" @bubble="point"
+          :bubble="way === 'round' ? drawnBubble : way === 'axes' ? liveBubble : null" :vial-divisions="liveMost"
+          :foot-azimuths="feet" :feet="advice?.feet ?? []"
+          :next-foot="advice?.is_done ? null : advice?.next_foot ?? null"
+          :low-azimuth-deg="advice && advice.tilt.tilt_arcmin > 1 ? advice.tilt.low_azimuth_deg : null"
+          :can-point="way === 'round'" @bubble="point"
         />
       </div>
       <form class="fields" novalidate @submit.prevent>
-        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)" label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')" @update:model-value="type('divisions', $event)" />
-        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)" label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')" @update:model-value="type('azimuth_deg', $event)" />
-        <NumberField v-if="way !== 'axes'" v-model="sensitivity" label="One division is" unit="′" :hint="bench.vial_is_measured ? undefined : 'A usual vial'" :error-messages="refusal?.for('sensitivity_arcmin') ?? keepRefusal?.for('vial_sensitivity_arcmin')" />
-        <v-text-field v-if="way === 'axes'" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°" inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
-        <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal" :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
-        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand" :error-messages="refusal?.for('foot_radius_mm')" />
-        <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm" inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
+        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)"
+          label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')"
+          @update:model-value="type('divisions', $event)" />
+        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)"
+          label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')"
+          @update:model-value="type('azimuth_deg', $event)" />
+        <NumberField v-if="way !== 'axes'" v-model="sensitivity" label="One division is" unit="′"
+          :hint="bench.vial_is_measured ? undefined : 'A usual vial'"
+          :error-messages="refusal?.for('sensitivity_arcmin') ?? keepRefusal?.for('vial_sensitivity_arcmin')" />
+        <v-text-field v-if="way === 'axes'" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°"
+          inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
+        <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal"
+          :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
+        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand"
+          :error-messages="refusal?.for('foot_radius_mm')" />
+        <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm"
+          inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
       </form>
-      <button v-if="way !== 'axes' && bench.mount.id && !isKept" type="button" class="link-button keep" @click="keepSensitivity">Keep this vial with {{ bench.mount.name }}</button>
+      <button v-if="way !== 'axes' && bench.mount.id && !isKept" type="button" class="link-button keep"
+        @click="keepSensitivity">Keep this vial with {{ bench.mount.name }}</button>
       <StandIn v-if="way === 'axes'" kind="level" />
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice ? advice.is_done ? 'Record: level' : 'Record as it is' : undefined" :prompt="PROMPTS[way]" @record="record">
-      <p v-if="advice && !advice.is_done" class="quiet">Turn that one foot, then read the bubble again: it is a loop.</p>
+    <AdvicePanel :advice="advice" :refusal="refusal"
+      :record="advice ? advice.is_done ? 'Record: level' : 'Record as it is' : undefined" :prompt="PROMPTS[way]"
+      @record="record">
+      <p v-if="advice && !advice.is_done" class="quiet">Turn that one foot, then read the bubble again: it is a
+        loop.</p>
     </AdvicePanel>
   </div>
 </template>

@@ -55,17 +55,25 @@ watch(method, now => { if (now !== 'compass') stop() })
         <p v-else-if="method === 'polaris'" class="how">{{ board.polaris_words }}</p>
         <p v-else-if="method === 'shadow'" class="how">
           {{ board.shadow.words }}
-          <template v-if="board.shadow.noon_utc">Next local noon, when it points due {{ bench.site.latitude_deg >= 0 ? 'north' : 'south' }}: <b class="figures">{{ clockTime(board.shadow.noon_utc, evening.zone) }}</b>.</template>
+          <template v-if="board.shadow.noon_utc">Next local noon, when it points due
+            {{ bench.site.latitude_deg >= 0 ? 'north' : 'south' }}: <b
+            class="figures">{{ clockTime(board.shadow.noon_utc, evening.zone) }}</b>.</template>
           Never look at the Sun.
         </p>
-        <p v-else-if="method === 'landmark'" class="how">Aim at something of known true bearing, read the circle, type both.</p>
-        <p v-else class="how">Follow a star near the meridian, {{ board.pole_is_south ? 'in the north' : 'in the south' }}, with one axis only; see how far it leaves toward the north.</p>
-        <div class="drawing"><NorthDial :board="board" :live-deg="shown?.values?.[0] ?? null" :error-deg="liveDeg === null ? advice?.azimuth_error_deg ?? null : null" /></div>
+        <p v-else-if="method === 'landmark'" class="how">Aim at something of known true bearing, read the circle, type
+          both.</p>
+        <p v-else class="how">Follow a star near the meridian,
+          {{ board.pole_is_south ? 'in the north' : 'in the south' }}, with one axis only; see how far it leaves
+          toward the north.</p>
+        <div class="drawing"><NorthDial :board="board" :live-deg="shown?.values?.[0] ?? null"
+          :error-deg="liveDeg === null ? advice?.azimuth_error_deg ?? null : null" /></div>
         <template v-if="method === 'compass'">
           <div class="row">
-            <v-btn @click="isOn ? stop() : start()">{{ isOn ? 'Stop the live compass' : 'Use the live compass' }}</v-btn>
+            <v-btn
+              @click="isOn ? stop() : start()">{{ isOn ? 'Stop the live compass' : 'Use the live compass' }}</v-btn>
             <v-text-field
-              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" suffix="°" inputmode="decimal" :readonly="liveDeg !== null"
+              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" suffix="°"
+              inputmode="decimal" :readonly="liveDeg !== null"
               :error-messages="refusal?.for('read_deg')" @update:model-value="typed.compass_deg = $event"
             />
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
@@ -74,20 +82,28 @@ watch(method, now => { if (now !== 'compass') stop() })
         </template>
         <form v-if="method === 'landmark' || method === 'drift'" class="fields" novalidate @submit.prevent>
           <template v-if="method === 'landmark'">
-            <v-text-field v-model="typed.known_deg" label="True bearing" suffix="°" inputmode="decimal" :error-messages="refusal?.for('known_deg')" />
-            <v-text-field v-model="typed.read_deg" label="The circle reads" suffix="°" inputmode="decimal" :error-messages="refusal?.for('read_deg')" />
+            <v-text-field v-model="typed.known_deg" label="True bearing" suffix="°" inputmode="decimal"
+              :error-messages="refusal?.for('known_deg')" />
+            <v-text-field v-model="typed.read_deg" label="The circle reads" suffix="°" inputmode="decimal"
+              :error-messages="refusal?.for('read_deg')" />
           </template>
           <template v-if="method === 'drift'">
-            <v-text-field v-model="typed.drift_arcmin" label="Drift to the north" suffix="′" hint="Negative: to the south." persistent-hint inputmode="decimal" :error-messages="refusal?.for('drift_arcmin')" />
-            <v-text-field v-model="typed.drift_minutes" label="in" suffix="min" inputmode="decimal" :error-messages="refusal?.for('drift_minutes')" />
+            <v-text-field v-model="typed.drift_arcmin" label="Drift to the north" suffix="′"
+              hint="Negative: to the south." persistent-hint inputmode="decimal"
+              :error-messages="refusal?.for('drift_arcmin')" />
+            <v-text-field v-model="typed.drift_minutes" label="in" suffix="min" inputmode="decimal"
+              :error-messages="refusal?.for('drift_minutes')" />
           </template>
         </form>
       </template>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'North is set' : advice ? 'Record as it is' : undefined" prompt="Measure, then type both numbers." @record="record">
+    <AdvicePanel :advice="advice" :refusal="refusal"
+      :record="advice?.is_done ? 'North is set' : advice ? 'Record as it is' : undefined"
+      prompt="Measure, then type both numbers." @record="record">
       <template v-if="isEquatorial && board">
         <p>{{ board.scale_words }}</p>
-        <v-text-field v-model="typed.scale_deg" class="scale" label="The altitude scale reads" suffix="°" inputmode="decimal" :error-messages="refusal?.for('scale_deg')" />
+        <v-text-field v-model="typed.scale_deg" class="scale" label="The altitude scale reads" suffix="°"
+          inputmode="decimal" :error-messages="refusal?.for('scale_deg')" />
       </template>
       <ol v-if="board" class="order small"><li v-for="one in board.order" :key="one">{{ one }}</li></ol>
     </AdvicePanel>

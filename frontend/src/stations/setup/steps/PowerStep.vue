@@ -25,11 +25,13 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
       <StepHead />
       <ol class="order">
         <li v-for="(words, n) in order" :key="words">
-          <label class="line"><input v-model="done" type="checkbox" :value="n"><b class="figures">{{ n + 1 }}</b><span>{{ words }}</span></label>
+          <label class="line"><input v-model="done" type="checkbox" :value="n"><b
+            class="figures">{{ n + 1 }}</b><span>{{ words }}</span></label>
         </li>
       </ol>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="nextNumber < 0 ? 'It follows' : undefined" @record="store.change('steps/power/done', 'Recorded.')" />
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="nextNumber < 0 ? 'It follows' : undefined"
+      @record="store.change('steps/power/done', 'Recorded.')" />
   </div>
 </template>
 

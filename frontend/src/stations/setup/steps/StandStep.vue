@@ -46,18 +46,23 @@ function toggle (id: number) {
     <section class="instrument" aria-label="Stand">
       <StepHead />
       <div v-if="bench.people.length" class="people" role="group" aria-label="Who is here">
-        <button v-for="one in bench.people" :key="one.id ?? 0" type="button" class="person" :aria-pressed="present.includes(one.id ?? 0)" @click="toggle(one.id ?? 0)">{{ one.name }}</button>
+        <button v-for="one in bench.people" :key="one.id ?? 0" type="button" class="person"
+          :aria-pressed="present.includes(one.id ?? 0)" @click="toggle(one.id ?? 0)">{{ one.name }}</button>
       </div>
-      <div class="drawing"><HeightView v-if="advice" :advice="advice" @pivot="values = { ...values, pivot_height_mm: String($event) }" /></div>
-      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
+      <div class="drawing"><HeightView v-if="advice" :advice="advice"
+        @pivot="values = { ...values, pivot_height_mm: String($event) }" /></div>
+      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal"
+        /></form>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal ?? choiceRefusal" record="It stands" @record="record">
       <ul v-if="advice" class="list">
         <li v-for="one in advice.people" :key="one.name"><b>{{ one.name }}</b> {{ one.words }}.</li>
         <li v-for="words in advice.warnings" :key="words" class="warn">{{ words }}</li>
-        <li v-if="advice.edge_mm !== null" class="quiet">Nearest tipping edge {{ units.height(advice.edge_mm) }} {{ units.heightUnit }} from the middle; it tips when it leans {{ advice.tipping_deg?.toFixed(0) }}°.</li>
+        <li v-if="advice.edge_mm !== null" class="quiet">Nearest tipping edge {{ units.height(advice.edge_mm) }}
+          {{ units.heightUnit }} from the middle; it tips when it leans {{ advice.tipping_deg?.toFixed(0) }}°.</li>
         <li v-else class="quiet">Give the mount's foot circle in the kit to see when it tips.</li>
-        <li v-if="bench.mount_is_assumed" class="warn">No mount is named for {{ bench.telescope.name }}: one pushed by hand is assumed. Name it in the kit.</li>
+        <li v-if="bench.mount_is_assumed" class="warn">No mount is named for {{ bench.telescope.name }}: one pushed by
+          hand is assumed. Name it in the kit.</li>
       </ul>
     </AdvicePanel>
   </div>

@@ -52,6 +52,9 @@ const { answer: tilted, load: loadTilted } = useAsked(
 )
 watch(altitude, loadTilted, { immediate: true })
 const ring = computed(() => tilted.value ?? props.bench.ring)
+function arcWords ({ from_deg, to_deg }: Schema<'Arc'>): string {
+  return to_deg === 360 && from_deg === 0 ? 'all round' : `${from_deg.toFixed(0)}° → ${to_deg.toFixed(0)}°`
+}
 /** Where the landmark is drawn: by compass only its answer knows. */
 const drawnDeg = computed(() => {
   if (values.value.bearing_by === 'compass') return check.value?.true_bearing_deg ?? null
@@ -76,32 +79,43 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
       </v-btn-toggle>
       <template v-if="look === 'landmark'">
         <div class="drawing">
-          <SunRing :ring="ring" :zone="evening.zone" :landmark-deg="drawnDeg" :refused="check?.refused" can-point @bearing="point" />
+          <SunRing :ring="ring" :zone="evening.zone" :landmark-deg="drawnDeg" :refused="check?.refused" can-point
+            @bearing="point" />
         </div>
-        <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
+        <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS"
+          :refusal="refusal" /></form>
       </template>
       <SolarPanel v-else :bench="bench" />
     </section>
     <AdvicePanel
-      :advice="look === 'landmark' ? check : null" :refusal="look === 'landmark' ? refusal : null" :hazard="look === 'landmark' && check?.refused"
+      :advice="look === 'landmark' ? check : null" :refusal="look === 'landmark' ? refusal : null"
+      :hazard="look === 'landmark' && check?.refused"
       :prompt="look === 'landmark' ? 'Point at the landmark on the ring, then type its distance.' : undefined"
       :record="look === 'landmark' && check && !check.refused ? 'Use this landmark' : undefined" @record="record"
     >
       <template #above>
-        <SunNotice v-if="bench.ring.is_up" :altitude-deg="bench.ring.sun.altitude_deg" :azimuth-deg="bench.ring.sun.azimuth_deg" :until-utc="bench.ring.sets_utc" :caution="bench.ring.caution" :zone="evening.zone" />
-        <p v-else class="calm">The Sun is down<template v-if="bench.ring.rises_utc"> until {{ clockTime(bench.ring.rises_utc, evening.zone) }}</template>.</p>
+        <SunNotice v-if="bench.ring.is_up" :altitude-deg="bench.ring.sun.altitude_deg"
+          :azimuth-deg="bench.ring.sun.azimuth_deg" :until-utc="bench.ring.sets_utc" :caution="bench.ring.caution"
+          :zone="evening.zone" />
+        <p v-else class="calm">The Sun is down<template v-if="bench.ring.rises_utc"> until
+          {{ clockTime(bench.ring.rises_utc, evening.zone) }}</template>.</p>
       </template>
       <template v-if="look === 'landmark'">
         <p v-if="check?.refused">
-          <template v-if="check.allowed_from_utc">This landmark is allowed from <b>{{ clockTime(check.allowed_from_utc, evening.zone) }}</b>, when the Sun is down.</template>
+          <template v-if="check.allowed_from_utc">This landmark is allowed from
+            <b>{{ clockTime(check.allowed_from_utc, evening.zone) }}</b>, when the Sun is down.</template>
           <template v-else>The Sun does not set within a day: take another landmark.</template>
         </p>
-        <p v-if="check?.true_bearing_deg != null && values.bearing_by === 'compass'">By the map the landmark stands at <b class="figures">{{ check.true_bearing_deg.toFixed(0) }}°</b>.</p>
+        <p v-if="check?.true_bearing_deg != null && values.bearing_by === 'compass'">By the map the landmark stands at
+          <b class="figures">{{ check.true_bearing_deg.toFixed(0) }}°</b>.</p>
         <div>
           <h2>Safe bearings</h2>
-          <p v-for="arc in ring.safe" :key="arc.from_deg" class="figures">{{ arc.to_deg === 360 && arc.from_deg === 0 ? 'all round' : `${arc.from_deg.toFixed(0)}° → ${arc.to_deg.toFixed(0)}°` }}</p>
+          <p v-for="arc in ring.safe" :key="arc.from_deg"
+            class="figures">{{ arcWords(arc) }}</p>
           <p v-if="!ring.safe.length" class="figures">none</p>
-          <p class="small quiet">true, clockwise, for aiming {{ tilted ? `${Number(values.altitude_deg)}° up` : 'level' }}, until {{ clockTime(ring.holds_until_utc, evening.zone) }}</p>
+          <p class="small quiet">true, clockwise, for aiming
+            {{ tilted ? `${Number(values.altitude_deg)}° up` : 'level' }}, until
+            {{ clockTime(ring.holds_until_utc, evening.zone) }}</p>
         </div>
       </template>
     </AdvicePanel>

@@ -1,0 +1,68 @@
+import { createPinia, setActivePinia } from 'pinia'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { Refusal } from '@/api/client'
+import { inTurn } from '@/shell/turns'
+import { sectionOf } from '@/shell/rules'
+import { useAsked, useAttempt } from '@/shell/useAsked'
+
+const refusal = (detail: string) => new Refusal({ type: '', title: '', status: 422, detail, errors: [], stored: null })
+
+describe('one loader', () => {
+  beforeEach(() => setActivePinia(createPinia()))
+
+  it('counts only the answer to the latest question', async () => {
+    const answers: ((value: string) => void)[] = []
+    const asked = useAsked(() => new Promise<string>(done => answers.push(done)))
+    const both = [asked.load(), asked.load()]
+    answers[1]?.('new')
+    answers[0]?.('old')
+    await Promise.all(both)
+    expect(asked.answer.value).toBe('new')
+  })
+
+  it('keeps the last answer when the next is refused, and says why', async () => {
+    const ask = vi.fn<() => Promise<string>>().mockResolvedValueOnce('kept').mockRejectedValueOnce(refusal('no'))
+    const asked = useAsked(ask)
+    await asked.load()
+    await asked.load()
+    expect([asked.answer.value, asked.refusal.value?.words]).toEqual(['kept', 'no'])
+  })
+
+  it('says that it is loading after half a second, not before', async () => {
+    vi.useFakeTimers()
+    const answers: ((value: string) => void)[] = []
+    const asked = useAsked(() => new Promise<string>(done => answers.push(done)))
+    const done = asked.load()
+    vi.advanceTimersByTime(499)
+    expect(asked.isLoading.value).toBe(false)
+    vi.advanceTimersByTime(2)
+    expect(asked.isLoading.value).toBe(true)
+    answers[0]?.('here')
+    await done
+    expect(asked.isLoading.value).toBe(false)
+    vi.useRealTimers()
+  })
+
+  it('turns whatever is thrown into a refusal', async () => {
+    const { refusal: why, attempt } = useAttempt()
+    expect(await attempt(() => Promise.reject(new TypeError('x')))).toBeUndefined()
+    expect(why.value).toBeInstanceOf(Refusal)
+  })
+})
+
+describe('small pure things', () => {
+  it('lets nothing overtake, also after a failure', async () => {
+    const order: number[] = []
+    const next = inTurn()
+    const slow = next(async () => { await Promise.resolve(); order.push(1); throw new Error('x') })
+    const quick = next(async () => { order.push(2) })
+    await expect(slow).rejects.toThrow('x')
+    await quick
+    expect(order).toEqual([1, 2])
+  })
+
+  it('finds one section of the rules', () => {
+    expect(sectionOf('# T\n\n## A\n\n### one\n\nFirst.\n\n### two\n\nSecond.\n', 'one')).toBe('First.')
+    expect(sectionOf('### one\n\nFirst.', 'on')).toBeNull()
+  })
+})
