@@ -65,8 +65,8 @@ def test_a_due_task_is_done_and_gone(empty_server, new_page):
     expect(page.get_by_text("Front foil for the Wren: inspection")).to_be_visible()
 
 
-def test_the_ladder_by_keys_and_by_hand(demo_server, new_page):
-    page = new_page(f"{demo_server.url}/powers")
+def test_the_ladder_by_keys_and_by_hand(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/powers")
     selected = page.get_by_role("option", selected=True)
     ladder = page.get_by_role("listbox", name="Ladder of powers")
     expect(selected).to_have_attribute("aria-label", "25 times, 30 mm")
@@ -97,29 +97,25 @@ def test_the_ladder_by_keys_and_by_hand(demo_server, new_page):
     ],
 )
 def test_the_disc_is_turned_and_mirrored_by_each_glass(
-    demo_server, new_page, telescope, words, mirrored
+    fresh_demo, new_page, telescope, words, mirrored
 ):
-    url = demo_server.url
-    evening = json.load(urllib.request.urlopen(f"{url}/api/evening"))
+    url = fresh_demo.url
     owned = json.load(urllib.request.urlopen(f"{url}/api/kit/telescopes"))
     number = next(one["id"] for one in owned if one["name"] == telescope)
-    send(url, "/evening", {**evening["choice"], "telescope_id": number}, "PATCH")
-    try:
-        page = new_page(f"{url}/powers")
-        expect(page.get_by_text(words)).to_be_visible()
-        assert is_clockwise(page) is not mirrored
-        use = "mirrored" if mirrored else "turned" if telescope == "Heron 140" else "correct"
-        expect(
-            page.get_by_role("button", name=re.compile(f"{use}.*use this side", re.I))
-        ).to_be_visible()
-        page.get_by_role("button", name=re.compile("^Correct")).click()
-        expect(page.get_by_text("up is toward the zenith")).to_be_visible()
-        assert is_clockwise(page)
-        page.get_by_role("button", name=re.compile("^Mirrored")).click()
-        expect(page.get_by_text("left and right are swapped")).to_be_visible()
-        assert not is_clockwise(page)
-    finally:
-        send(url, "/evening", evening["choice"], "PATCH")
+    send(url, "/evening", {"telescope_id": number}, "PATCH")
+    page = new_page(f"{url}/powers")
+    expect(page.get_by_text(words)).to_be_visible()
+    assert is_clockwise(page) is not mirrored
+    use = "mirrored" if mirrored else "turned" if telescope == "Heron 140" else "correct"
+    expect(
+        page.get_by_role("button", name=re.compile(f"{use}.*use this side", re.I))
+    ).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Correct")).click()
+    expect(page.get_by_text("up is toward the zenith")).to_be_visible()
+    assert is_clockwise(page)
+    page.get_by_role("button", name=re.compile("^Mirrored")).click()
+    expect(page.get_by_text("left and right are swapped")).to_be_visible()
+    assert not is_clockwise(page)
 
 
 def is_clockwise(page: Page) -> bool:
@@ -136,8 +132,8 @@ def is_clockwise(page: Page) -> bool:
     return nx * wy - ny * wx < 0
 
 
-def test_another_target_beside_another_rung(demo_server, new_page):
-    page = new_page(f"{demo_server.url}/powers")
+def test_another_target_beside_another_rung(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/powers")
     page.get_by_role("combobox", name="In the view").fill("M31")
     page.get_by_role("option", name="M31 Andromeda Galaxy").click()
     expect(page.get_by_text("is larger than the field").first).to_be_visible()

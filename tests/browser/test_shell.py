@@ -56,8 +56,8 @@ def test_the_regime_holds_before_the_first_paint(demo_server, new_page):
     assert pixels(page).max() == 0
 
 
-def test_an_evening_by_keyboard_alone(demo_server, new_page):
-    page = new_page(f"{demo_server.url}/kit")
+def test_an_evening_by_keyboard_alone(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/kit")
     expect(page.get_by_role("button", name="Heron 140, 140 mm, open")).to_be_visible()
     page.keyboard.press("2")
     selected = page.get_by_role("option", selected=True)

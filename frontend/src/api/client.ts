@@ -85,7 +85,8 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   let response: Response
   try {
     const body = csv ?? (json === undefined ? undefined : JSON.stringify(json))
-    response = await fetch(`/api${path}`, { method, headers, body })
+    // a change is still sent when the page is closed the moment after
+    response = await fetch(`/api${path}`, { method, headers, body, keepalive: method !== 'GET' && !csv })
   } catch {
     throw new Refusal(UNREACHABLE)
   }

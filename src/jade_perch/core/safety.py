@@ -63,6 +63,6 @@ def sun_until(night: Night, at_utc: datetime) -> datetime | None:
 def refused_for_sun(sun_is_up: bool, distance_deg: float) -> bool:
     """Return whether aiming that near the Sun, in degrees, is refused; an unknown distance is.
 
-    Source: rules.md#sun: 30° unless the Sun is down.
+    Source: rules.md#sun: ``SUN_KEEP_AWAY_DEG`` unless the Sun is down.
     """
     return sun_is_up and not distance_deg >= SUN_KEEP_AWAY_DEG

@@ -57,6 +57,7 @@ onMounted(load)
           <tr v-for="row in shared" :key="row.label">
             <td>{{ row.label }}</td>
             <td class="figures">{{ threeOf(row.one) }}</td>
+            <td class="figures">{{ row.two ? threeOf(row.two) : 'does not fit' }}</td>
           </tr>
         </tbody>
       </table>

@@ -68,17 +68,17 @@ const relief = computed(() => {
     </div>
   </dl>
   <div v-if="showsAll || drift.isRunning || drift.result" class="timer">
-        <v-btn size="small"
-          @click="drift.toggle()">
+    <v-btn size="small" @click="drift.toggle()">
       {{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}
     </v-btn>
-        <p v-if="drift.result" class="small">
-          {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
-          <button type="button" class="link-button inline"
-            @click="sums.open = drift.result.sum">{{ drift.result.true_field_deg.toFixed(2) }}°</button>
-        </p>
-        <p v-else class="small quiet">Start when a star enters, stop when it leaves (Space).</p>
-      </div>
+    <p v-if="drift.result" class="small">
+      {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
+      <button type="button" class="link-button inline" @click="sums.open = drift.result.sum">
+        {{ drift.result.true_field_deg.toFixed(2) }}°
+      </button>
+    </p>
+    <p v-else class="small quiet">Start when a star enters, stop when it leaves (Space).</p>
+  </div>
 </template>
 
 <style scoped>

@@ -23,7 +23,7 @@ TRACK_SPAN = timedelta(hours=30)  # a day and a quarter, so that the next sunset
 STEP_S = 120.0  # the Sun moves half a degree in it
 ELSEWHERE = "Choose a landmark in a safe direction, or wait until the Sun is down."
 RING_STEP_DEG = 2.0
-SLACK_DEG = 0.5  # for the half disc of the Sun, so that its rim stays 30° away too
+SLACK_DEG = 0.5  # for the half disc of the Sun, so that its rim stays as far away
 
 
 class Landmark(Frozen):
@@ -144,7 +144,7 @@ def sun_path(site: Site, from_utc: datetime, span: timedelta) -> tuple[Floats, F
 
 
 def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> LandmarkCheck:
-    """Return whether a landmark stays 30° from the Sun while it is up, for the whole job.
+    """Return whether a landmark stays far enough from the Sun while it is up, for the whole job.
 
     A compass bearing is made true first, and its doubt added.  Raises ``OutOfRange`` where the
     compass cannot be trusted.

@@ -7,8 +7,9 @@ import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
 from functools import cache
+from heapq import nsmallest
 from importlib.resources import as_file, files
-from typing import Any
+from typing import Any, get_args
 
 import numpy as np
 
@@ -57,6 +58,7 @@ class Catalogue:
     bodies: tuple[BodyName | None, ...]
     directions: Floats
     numbers: Mapping[str, Floats]
+    _shapes: Mapping[Shape, Truths]
     _texts: tuple[str, ...]
     _spellings: Mapping[str, int]
 
@@ -65,8 +67,7 @@ class Catalogue:
 
     def has_shape(self, *shapes: Shape) -> Truths:
         """Return which rows are of some shapes, shape (N,).  Source: the table of kinds."""
-        named = {name for name, traits in KINDS.items() if traits.shape in shapes}
-        return np.array([kind in named for kind in self.kinds], dtype=bool)
+        return np.asarray(np.logical_or.reduce([self._shapes[shape] for shape in shapes]))
 
     def target(self, row: int) -> Target:
         """Return one row as a target.  Source: the columns."""
@@ -123,7 +124,7 @@ class Catalogue:
         ]
         exact = self._spellings.get(tight)
         ranked = [(-1 if row == exact else rank, row) for rank, row in ranked]
-        return [self.target(row) for _, row in sorted(ranked)[:most]]
+        return [self.target(row) for _, row in nsmallest(most, ranked)]
 
 
 def spelled(text: str) -> str:
@@ -153,6 +154,10 @@ def make_catalogue(entries: Sequence[Entry]) -> Catalogue:
         bodies=tuple(one.body for one in entries),
         directions=unit_vectors(numbers["ra_deg"], numbers["dec_deg"]),
         numbers=numbers,
+        _shapes={
+            shape: np.array([KINDS[one.kind].shape == shape for one in entries], dtype=bool)
+            for shape in get_args(Shape)
+        },
         _texts=tuple(f"{words} {spelled(words)}" for words in texts),
         _spellings=spellings,
     )
