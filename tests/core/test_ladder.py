@@ -143,7 +143,7 @@ def test_glasses_and_refocus_follow_the_observer():
 def test_claims_of_the_box_are_judged():
     boasting = TUBE.model_copy(update={"printed_power": 450})
     (claim,) = ladder(WIDE, telescope=boasting).claims
-    assert (claim.holds, claim.actual) == (False, pytest.approx(280))
+    assert not claim.holds and claim.exact_sum.endswith("= 280×")
 
 
 def test_the_twin_with_less_glass_is_kept():
@@ -168,8 +168,7 @@ def test_eight_percent_and_not_more():
 def test_the_widest_gap_names_the_glass_in_its_middle():
     gap = ladder(WIDE, SHORT, amplifiers=[BARLOW]).gaps[0]
     # the geometric mean of 30 and 7.5 mm is 15 mm; with the 1.8× it would be 27 mm
-    assert gap.fill_focal_length_mm == pytest.approx(15.0, abs=0.01)
-    assert gap.fill_with_amplifier[0].focal_length_mm == pytest.approx(27.0, abs=0.01)
+    assert f"about 15 mm would stand in the middle, or 27 mm with {BARLOW.name}" in gap.words
     assert gap.ratio == pytest.approx(4.0, abs=0.001)
     assert "First learn the ones you own" in gap.words
     assert ladder(WIDE, MIDDLE.model_copy(update={"focal_length_mm": 16.7})).gaps == []

@@ -5,8 +5,8 @@ import sqlite3
 from fastapi import APIRouter
 
 from jade_perch.api.dependencies import Db, TheReadyDesk
+from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.solar import (
-    ShadowAdvice,
     ShadowInput,
     SolarBoard,
     SolarForbidden,
@@ -82,6 +82,6 @@ def list_sessions(db: Db) -> list[SolarSession]:
 
 
 @router.post("/shadow")
-def ask_shadow(given: ShadowInput, desk: TheReadyDesk) -> ShadowAdvice:
+def ask_shadow(given: ShadowInput, desk: TheReadyDesk) -> Advice:
     """Return how far the tube points past the Sun, from its shadow."""
     return advise_shadow(given, desk.telescope)

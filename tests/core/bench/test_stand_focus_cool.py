@@ -91,7 +91,7 @@ def test_focus_from_landmark_to_star():
     told = advise_focus(
         FocusInput(on="landmark", eyepiece_id=1, distance_m=300), LENS, glass, [short, TALL]
     )
-    assert told.star_shift_mm == pytest.approx(-(560**2) / (300_000 - 560), abs=0.001)
+    assert "For stars turn inwards by 1.0 mm" in told.detail  # 560² / 299 440 = 1.05
     assert [one.name for one in told.people] == ["Short"]
     assert told.people[0].shift_mm == pytest.approx(-2.5, abs=0.001)  # 25² · −4 / 1000
 

@@ -19,7 +19,7 @@ const done = ref<string[]>([])
 const filterId = ref<number | null>(null)
 const shadow = ref({ shadow_length_mm: '', shadow_width_mm: '' })
 const isOpen = computed(() => board.value?.session != null)
-const { advice: aim, refusal: aimRefusal } = useAdvice<Schema<'ShadowAdvice'>>('solar/shadow', () => isOpen.value ? shadow.value : null)
+const { advice: aim, refusal: aimRefusal } = useAdvice<Schema<'Advice'>>('solar/shadow', () => isOpen.value ? shadow.value : null)
 
 async function ask (path = '', json?: object) {
   const answer = await attempt(() => call<Schema<'SolarBoard'>>(`/setup/solar${path}`, path || json ? { method: 'POST', json } : {}))

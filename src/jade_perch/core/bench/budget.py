@@ -81,7 +81,6 @@ class Budget(Advice):
     rung_keys: list[str]
     targets: list[TargetMinutes]
     gains: list[Gain]
-    zenith_from_deg: float | None
     readings: dict[ReadingName, Reading]
 
 
@@ -184,7 +183,6 @@ def make_budget(
         rung_keys=[rung.key for rung in rungs],
         targets=targets,
         gains=gains,
-        zenith_from_deg=zenith,
         readings=dict(readings),
     )
 

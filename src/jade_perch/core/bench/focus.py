@@ -53,10 +53,8 @@ class PersonShift(Frozen):
 
 
 class FocusAdvice(Advice):
-    """What to turn, the shift to the stars, and each person's own shift in mm (outwards +)."""
+    """What to turn, and each person's own shift in mm (outwards +)."""
 
-    star_shift_mm: float | None
-    depth_mm: float
     people: list[PersonShift]
 
 
@@ -111,8 +109,6 @@ def advise_focus(
         is_done=True,
         note="In focus.",
         sums=_sums(given, telescope, eyepiece, shift, depth),
-        star_shift_mm=None if shift is None else -shift,
-        depth_mm=depth,
         people=persons,
     )
 

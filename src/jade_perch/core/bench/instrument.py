@@ -55,7 +55,6 @@ class Shown(Frozen):
     latest: tuple[float, ...] | None
     noise_arcmin: float
     missed: int
-    received: int
     words: str
 
 
@@ -68,7 +67,6 @@ class Watch:
     elsewhere: tuple[tuple[float, ...], ...] = ()
     seq: int = -1
     missed: int = 0
-    received: int = 0
 
 
 def read_line(text: str) -> LevelLine | CompassLine:
@@ -110,7 +108,6 @@ def watch_line(watch: Watch, text: str) -> tuple[Watch, Shown]:
         watch,
         seq=line.seq,
         missed=watch.missed + max(0, gap),
-        received=watch.received + 1,
     )
     if watch.window and _apart_deg(values, _middle(watch)) > JUMP_DEG:
         away = (*watch.elsewhere, values)
@@ -165,7 +162,6 @@ def _shown(watch: Watch, state: State, latest: tuple[float, ...] | None, words: 
         latest=latest,
         noise_arcmin=noise,
         missed=watch.missed,
-        received=watch.received,
         words=words,
     )
 

@@ -187,7 +187,6 @@ class LevelAdvice(Advice):
     tilt: Tilt
     feet: list[Foot]
     next_foot: int | None
-    need_arcmin: float
 
     def noted(self) -> str:
         """Return the tilt in words.  Source: rules.md#level."""
@@ -270,7 +269,6 @@ def advise_level(given: LevelInput, mount: Mount, units: Units = METRIC) -> Leve
         tilt=tilt,
         feet=feet,
         next_foot=None if is_flat else highest,
-        need_arcmin=need,
     )
 
 

@@ -21,8 +21,6 @@ class Magnetic(Frozen):
     """What a compass shows at a place and date; ``reading_deg`` is what to steer by."""
 
     declination_deg: float
-    dip_deg: float
-    horizontal_nt: float
     reading_deg: float
     is_useless: bool
     is_poor: bool
@@ -42,7 +40,7 @@ def decimal_year(moment_utc: datetime) -> float:
 
 
 def magnetic_at(site: Site, moment_utc: datetime, true_azimuth_deg: float = 0.0) -> Magnetic:
-    """Return declination (east positive), dip and what a compass shows for a true azimuth.
+    """Return declination (east positive) and what a compass shows for a true azimuth.
 
     Raises ``OutOfRange`` outside 2025 to 2029: the model is not stretched beyond its years.
 
@@ -68,8 +66,6 @@ def magnetic_at(site: Site, moment_utc: datetime, true_azimuth_deg: float = 0.0)
         words = "Near the magnetic pole a compass is unsure by several degrees: check it otherwise."
     return Magnetic(
         declination_deg=float(found.d),
-        dip_deg=float(found.i),
-        horizontal_nt=float(found.h),
         reading_deg=(true_azimuth_deg - float(found.d)) % 360,
         is_useless=useless,
         is_poor=poor,

@@ -134,7 +134,6 @@ class TubeShape(Frozen):
     telescope_id: int | None
     length_mm: float
     eyepiece_from_front_mm: float
-    is_guessed: bool
 
 
 def tube_shape(telescope: Telescope) -> TubeShape:
@@ -149,7 +148,6 @@ def tube_shape(telescope: Telescope) -> TubeShape:
         telescope_id=telescope.id,
         length_mm=tube.length_mm,
         eyepiece_from_front_mm=pivot_mm + tube.eyepiece_behind_pivot_mm,
-        is_guessed=telescope.tube_length_mm is None,
     )
 
 

@@ -84,12 +84,6 @@ class ShadowInput(Frozen):
     shadow_width_mm: Annotated[float, Range(10, 2000, "mm", "Measure across the tube.")]
 
 
-class ShadowAdvice(Advice):
-    """How far the tube points past the Sun, from its shadow."""
-
-    off_deg: float
-
-
 class SolarForbidden(JobError):
     """A solar session cannot be opened now."""
 
@@ -224,7 +218,7 @@ def shadow_off_deg(shadow_length_mm: float, tube_length_mm: float, tube_width_mm
     return float(np.degrees(np.arcsin(ratio) - np.arctan2(tube_width_mm, tube_length_mm)))
 
 
-def advise_shadow(given: ShadowInput, telescope: Telescope) -> ShadowAdvice:
+def advise_shadow(given: ShadowInput, telescope: Telescope) -> Advice:
     """Return what to do next while aiming by shadow; the eye stays off the tube.
 
     Source: rules.md#solar.
@@ -236,7 +230,7 @@ def advise_shadow(given: ShadowInput, telescope: Telescope) -> ShadowAdvice:
     instruction = "Move the tube so that its shadow shrinks. Look only at the shadow."
     if is_done:
         instruction = "The shadow is smallest. Now look through the eyepiece, filter in front."
-    return ShadowAdvice(
+    return Advice(
         instruction=instruction,
         detail=f"The shadow says the tube points {off_deg:.1f}° past the Sun.",
         is_done=is_done,
@@ -253,5 +247,4 @@ def advise_shadow(given: ShadowInput, telescope: Telescope) -> ShadowAdvice:
                 note="Finder, dew cap and focuser throw shadows too: look for the smallest.",
             )
         ],
-        off_deg=off_deg,
     )

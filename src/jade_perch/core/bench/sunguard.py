@@ -49,7 +49,6 @@ class LandmarkCheck(Advice):
     refused: bool
     true_bearing_deg: float | None = None
     nearest_deg: float | None
-    nearest_at_utc: datetime | None
     allowed_from_utc: datetime | None
 
     @property
@@ -157,7 +156,7 @@ def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> Landma
         slack_deg += COMPASS_DOUBT_DEG
         care = f" {COMPASS_CARE}"
     job = timedelta(minutes=landmark.job_minutes)
-    moments, altitude, azimuth = sun_path(site, from_utc, job)
+    _, altitude, azimuth = sun_path(site, from_utc, job)
     seen = refracted_deg(altitude)
     apart = separation_from_deg(bearing_deg, landmark.altitude_deg, azimuth, seen)
     is_up = altitude > SUN_HORIZON_DEG
@@ -175,7 +174,6 @@ def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> Landma
         refused=refused,
         true_bearing_deg=bearing_deg,
         nearest_deg=nearest_deg if is_up.any() else None,
-        nearest_at_utc=utc_of(moments[nearest]) if is_up.any() else None,
         allowed_from_utc=_next_change(site, from_utc, to_up=False) if refused else None,
     )
 
@@ -229,9 +227,8 @@ def check_stars(site: Site, from_utc: datetime, job_minutes: float) -> LandmarkC
     Source: rules.md#sun.
     """
     job = timedelta(minutes=job_minutes)
-    moments, altitude, azimuth = sun_path(site, from_utc, job)
+    _, altitude, azimuth = sun_path(site, from_utc, job)
     is_up = altitude > SUN_HORIZON_DEG
-    first = int(np.argmax(is_up))
     refused = bool(is_up.any())
     words = "Refused: the Sun is up, and no star is there to aim at."
     return LandmarkCheck(
@@ -240,7 +237,6 @@ def check_stars(site: Site, from_utc: datetime, job_minutes: float) -> LandmarkC
         is_done=not refused,
         refused=refused,
         nearest_deg=None,
-        nearest_at_utc=utc_of(moments[first]) if is_up.any() else None,
         allowed_from_utc=_next_change(site, from_utc, to_up=False) if is_up.any() else None,
         sums=[
             Sum(

@@ -27,7 +27,6 @@ class Case(Frozen):
     eyepiece_ids: list[int]
     uses_amplifiers: bool
     off_percent: float
-    widest_step: float
     low_magnification: float
     high_magnification: float
     words: str
@@ -153,7 +152,6 @@ def _case(rungs: Sequence[Rung], eyepiece_ids: Sequence[int], grid: Floats) -> C
         eyepiece_ids=sorted(eyepiece_ids),
         uses_amplifiers=amplified,
         off_percent=off_percent,
-        widest_step=widest,
         low_magnification=powers[0],
         high_magnification=powers[-1],
         words=words,

@@ -15,10 +15,8 @@ FIELD_ROOM = 1.3  # the field is at least this many times the object; rules.md#c
 class Glass(Frozen):
     """The start and top rung for one target; ``None`` where the ladder is empty."""
 
-    start_key: str
     start_label: str
     start_magnification: float
-    start_fraction_of_field: float
     top_key: str
     top_label: str
     top_magnification: float
@@ -53,10 +51,8 @@ def choose_glass(
     fitting = [r for r in full if r.magnification <= lowest.magnification * (1 + 1e-9)]
     top = _plainest(ladder, fitting) if fitting else start
     return Glass(
-        start_key=start.key,
         start_label=start.label,
         start_magnification=start.magnification,
-        start_fraction_of_field=_share(diameter_arcsec, start),
         top_key=top.key,
         top_label=top.label,
         top_magnification=top.magnification,

@@ -89,7 +89,6 @@ class Disc(Frozen):
     bodies: list[DiscBody]
     dimming: float
     faintest_mag: float
-    share_of_field: float
     declination_deg: float
     time_to_leave_s: float
     altitude_deg: float | None
@@ -138,7 +137,6 @@ def make_disc(
         bodies=bodies,
         dimming=rung.relative_brightness,
         faintest_mag=rung.faintest_mag,
-        share_of_field=share,
         declination_deg=declination,
         time_to_leave_s=_time_to_leave_s(target, rung, declination),
         altitude_deg=altitude,

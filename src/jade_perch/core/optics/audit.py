@@ -16,7 +16,6 @@ class Audit(Frozen):
 
     claim: Claim
     printed: float
-    actual: float
     holds: bool
     verdict: str
     exact_sum: str
@@ -49,7 +48,6 @@ def audit_eyepiece_power(
     return Audit(
         claim="eyepiece_power",
         printed=printed,
-        actual=actual,
         holds=holds,
         verdict=verdict + _over_ceiling(telescope, printed if holds else actual),
         exact_sum=f"{times}{focal_mm:g} mm ÷ {eye_mm:g} mm = {actual:.1f}×",
@@ -73,7 +71,6 @@ def audit_largest_power(telescope: Telescope, printed: float) -> Audit:
     return Audit(
         claim="largest_power",
         printed=printed,
-        actual=most,
         holds=holds,
         verdict=verdict,
         exact_sum=f"2 × {telescope.aperture_mm:g} mm = {most:.0f}×",
@@ -97,7 +94,6 @@ def audit_amplifier(telescope: Telescope, eyepieces: Sequence[Eyepiece], factor:
     return Audit(
         claim="amplifier_factor",
         printed=factor,
-        actual=float(len(useful)),
         holds=bool(useful),
         verdict=f"Useful with {len(useful)} of {len(eyepieces)} eyepieces"
         + (f": {names}." if useful else "."),

@@ -34,21 +34,12 @@ class Twins(Frozen):
     words: str
 
 
-class AmplifiedFill(Frozen):
-    """The eyepiece that would fill a gap together with an owned amplifier."""
-
-    amplifier_name: str
-    focal_length_mm: float
-
-
 class Gap(Frozen):
     """A step too wide between two rungs, and the eyepiece that would stand in its middle."""
 
     below: str
     above: str
     ratio: float
-    fill_focal_length_mm: float
-    fill_with_amplifier: list[AmplifiedFill]
     words: str
 
 
@@ -217,25 +208,12 @@ def _gap(low: Rung, high: Rung, focal_length_mm: float, amplifiers: Sequence[Amp
     middle = (low.magnification * high.magnification) ** 0.5
     fill_mm = focal_length_mm / middle
     ratio = high.magnification / low.magnification
-    with_amplifier = [
-        AmplifiedFill(amplifier_name=one.name, focal_length_mm=fill_mm * one.factor)
-        for one in amplifiers
-    ]
-    also = "".join(
-        f", or {f.focal_length_mm:.0f} mm with {f.amplifier_name}" for f in with_amplifier
-    )
+    also = "".join(f", or {fill_mm * one.factor:.0f} mm with {one.name}" for one in amplifiers)
     words = (
         f"From {low.magnification:.0f}× to {high.magnification:.0f}× is a step of {ratio:.1f}. "
         f"First learn the ones you own; about {fill_mm:.0f} mm would stand in the middle{also}."
     )
-    return Gap(
-        below=low.key,
-        above=high.key,
-        ratio=ratio,
-        fill_focal_length_mm=fill_mm,
-        fill_with_amplifier=with_amplifier,
-        words=words,
-    )
+    return Gap(below=low.key, above=high.key, ratio=ratio, words=words)
 
 
 def start_rung(rungs: Iterable[Rung], eye_pupil_mm: float) -> Start | None:

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers, Truths
-from jade_perch.core.constants import BARREL_FIELD_STOP_MM, BARREL_INCHES
+from jade_perch.core.constants import BARREL_FIELD_STOP_MM
 from jade_perch.core.kit import Amplifier, Diagonal, Telescope
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.combinations import Combination, Setting
@@ -19,7 +19,6 @@ UNKNOWN_PATH_OFF_MM = 5.0  # 65 to 75 mm for 1.25 in; rules.md#barlow
 FACTOR_OFF = 0.05  # a printed Barlow factor against the measured one; our estimate
 APPARENT_OFF = 0.05  # apparent field over power, for edge distortion; our estimate
 BARREL_OFF = 0.03  # inner diameters of barrels differ by about a millimetre; our estimate
-NO_BARREL_IN = 99.0  # an opening everything fits into
 
 T_DIAGONAL, T_EYEPIECE, T_AMPLIFIER = 0.95, 0.95, 0.97  # transmission, estimates of rules.md#barlow
 
@@ -49,7 +48,6 @@ class _Tubes:
     obstruction: Floats
     transmission: Floats
     path_mm: Floats
-    opening_in: Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,7 +56,6 @@ class _Glass:
     apparent_deg: Floats
     stop_mm: Floats
     barrel_mm: Floats
-    barrel_in: Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,8 +65,6 @@ class _Chains:
     pieces: Floats
     barlow_mm: Floats
     barlow_off: Floats
-    outer_in: Floats
-    inner_in: Floats
 
 
 def compute(combinations: Sequence[Combination], diagonals: Diagonals) -> Figures:
@@ -137,9 +132,6 @@ def _tubes(telescopes: Sequence[Telescope], diagonals: Diagonals) -> _Tubes:
     rows = []
     for telescope in telescopes:
         diagonal = diagonals.get(telescope.diagonal_id)
-        opening = BARREL_INCHES[telescope.focuser_barrel_in]
-        if diagonal is not None:
-            opening = min(opening, BARREL_INCHES[diagonal.barrel_in])
         rows.append(
             (
                 telescope.focal_length_mm,
@@ -148,10 +140,9 @@ def _tubes(telescopes: Sequence[Telescope], diagonals: Diagonals) -> _Tubes:
                 telescope.obstruction_percent / 100,
                 transmission_of(telescope, diagonal),
                 np.nan if diagonal is None else diagonal.light_path_mm,
-                opening,
             )
         )
-    return _Tubes(*_columns(rows, 7))
+    return _Tubes(*_columns(rows, 6))
 
 
 def _glass(settings: Sequence[Setting]) -> _Glass:
@@ -161,22 +152,21 @@ def _glass(settings: Sequence[Setting]) -> _Glass:
             setting.apparent_field_deg,
             (setting.eyepiece.field_stop_mm or np.nan) if setting.number == 0 else np.nan,
             BARREL_FIELD_STOP_MM[setting.eyepiece.barrel_in],
-            BARREL_INCHES[setting.eyepiece.barrel_in],
         )
         for setting in settings
     ]
-    return _Glass(*_columns(rows, 5))
+    return _Glass(*_columns(rows, 4))
 
 
 def _chains(chains: Sequence[tuple[Amplifier, ...]]) -> _Chains:
-    return _Chains(*_columns([_chain(chain) for chain in chains], 7))
+    return _Chains(*_columns([_chain(chain) for chain in chains], 5))
 
 
 def _chain(chain: tuple[Amplifier, ...]) -> tuple[float, ...]:
     """Return a chain's numbers; the Barlow's length is NaN for none, infinite for telecentric."""
     if not chain:
-        return (1.0, 1.0, 0.0, np.nan, 0.0, 0.0, NO_BARREL_IN)
-    first, last = chain[0], chain[-1]
+        return (1.0, 1.0, 0.0, np.nan, 0.0)
+    first = chain[0]
     own_mm = first.focal_length_mm or UNKNOWN_BARLOW_MM
     off = 0.0 if first.focal_length_mm else UNKNOWN_BARLOW_OFF_MM / UNKNOWN_BARLOW_MM
     return (
@@ -185,8 +175,6 @@ def _chain(chain: tuple[Amplifier, ...]) -> tuple[float, ...]:
         float(len(chain)),
         np.inf if first.kind == "telecentric" else own_mm,
         off,
-        BARREL_INCHES[first.barrel_in],
-        BARREL_INCHES[last.barrel_in],
     )
 
 

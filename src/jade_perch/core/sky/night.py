@@ -78,8 +78,6 @@ class Night(Frozen):
     lights: list[LightSpan]
     dark: list[Span]
     moonless: list[Span]
-    sun_lowest_deg: float
-    sun_highest_deg: float
     moon_lit_percent: float
     moon_waxing: bool
     bodies: list[BodyNight]
@@ -209,8 +207,6 @@ def make_night(site: Site, day: date) -> Night:
         lights=_lights(sampled),
         dark=[_span(piece, track) for piece in dark],
         moonless=[_span(piece, track) for piece in moonless],
-        sun_lowest_deg=float(sun.min()),
-        sun_highest_deg=float(sun.max()),
         moon_lit_percent=float(100 * lit[at_dusk]),
         moon_waxing=bool(lit[-1] > lit[0]),
         bodies=[_body_night(sampled, body.name, up[body.name]) for body in BODIES],
