@@ -1,8 +1,11 @@
 """The HTTP layer: bad input ends in problem details, and nothing stored is lost."""
 
 import json
+from datetime import UTC, datetime, timedelta
 
 import pytest
+
+from jade_perch.devices.clock import Clock
 
 TUBE = {"name": "Tube", "aperture_mm": 100, "focal_length_mm": 900, "design": "refractor"}
 GLASS = {"name": "Glass", "focal_length_mm": 20, "apparent_field_deg": 60}
@@ -227,6 +230,24 @@ def test_labels_are_checked_against_the_telescope(demo, query, sum_has, holds):
     assert sum_has in found["exact_sum"] or found["verdict"].startswith(sum_has)
     assert found["holds"] is holds
     assert (found["would_need"] == "Nothing more.") is holds
+
+
+def test_a_drift_stopped_too_soon_runs_on_and_a_forgotten_one_does_not(demo, monkeypatch):
+    seconds = [0.0]
+    began = datetime(2027, 2, 13, 20, tzinfo=UTC)
+    monkeypatch.setattr(Clock, "real_utc", lambda _: began + timedelta(seconds=seconds[0]))
+    demo.post("/api/powers/drift/start")
+    seconds[0] = 0.4
+    too_soon = demo.post("/api/powers/drift/stop")
+    assert "It runs on" in refused(too_soon)["detail"] and "X-Changed" not in too_soon.headers
+    assert demo.get("/api/evening").json()["drift_started_at_utc"].startswith("2027-02-13T20:00:00")
+    seconds[0] = 62
+    field = demo.post("/api/powers/drift/stop").json()["true_field_deg"]
+    assert field == pytest.approx(62 * 15.041 / 3600, abs=1e-3)
+    demo.post("/api/powers/drift/start")
+    seconds[0] += 25 * 3600
+    assert demo.get("/api/evening").json()["drift_started_at_utc"] is None
+    assert refused(demo.post("/api/powers/drift/stop"))["errors"][0]["field"] == "drift"
 
 
 def test_a_case_and_a_measured_field(demo):

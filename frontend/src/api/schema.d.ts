@@ -982,7 +982,9 @@ export interface paths {
         put?: never;
         /**
          * Stop The Drift
-         * @description End the running drift; returns the field it gives, refused for less than a second.
+         * @description End the running drift; returns the field it gives.
+         *
+         *     Less than a second is refused and changes nothing: the drift runs on.
          */
         post: operations["stop_the_drift_api_powers_drift_stop_post"];
         delete?: never;
@@ -1601,14 +1603,25 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * AmplifiedFill
-         * @description The eyepiece that would fill a gap together with an owned amplifier.
+         * Advice
+         * @description One instruction of at most 15 words, what goes with it, and whether the step is good.
+         *
+         *     ``note`` is what is written down when the step is recorded, the instruction where it is empty.
          */
-        AmplifiedFill: {
-            /** Amplifier Name */
-            amplifier_name: string;
-            /** Focal Length Mm */
-            focal_length_mm: number;
+        Advice: {
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
         };
         /**
          * Amplifier
@@ -1653,8 +1666,6 @@ export interface components {
          * @description One printed claim and what it is worth.
          */
         Audit: {
-            /** Actual */
-            actual: number;
             /**
              * Claim
              * @enum {string}
@@ -1852,8 +1863,6 @@ export interface components {
             sums: components["schemas"]["Sum"][];
             /** Targets */
             targets: components["schemas"]["TargetMinutes"][];
-            /** Zenith From Deg */
-            zenith_from_deg: number | null;
         };
         /**
          * Case
@@ -1872,8 +1881,6 @@ export interface components {
             off_percent: number;
             /** Uses Amplifiers */
             uses_amplifiers: boolean;
-            /** Widest Step */
-            widest_step: number;
             /** Words */
             words: string;
         };
@@ -2036,8 +2043,6 @@ export interface components {
             orientation: components["schemas"]["Orientation"];
             /** Rung Key */
             rung_key: string;
-            /** Share Of Field */
-            share_of_field: number;
             /** Stars */
             stars: components["schemas"]["DiscStar"][];
             target: components["schemas"]["Target"];
@@ -2436,11 +2441,9 @@ export interface components {
         };
         /**
          * FocusAdvice
-         * @description What to turn, the shift to the stars, and each person's own shift in mm (outwards +).
+         * @description What to turn, and each person's own shift in mm (outwards +).
          */
         FocusAdvice: {
-            /** Depth Mm */
-            depth_mm: number;
             /** Detail */
             detail: string;
             /** Instruction */
@@ -2454,8 +2457,6 @@ export interface components {
             note: string;
             /** People */
             people: components["schemas"]["PersonShift"][];
-            /** Star Shift Mm */
-            star_shift_mm: number | null;
             /** Sums */
             sums: components["schemas"]["Sum"][];
         };
@@ -2515,10 +2516,6 @@ export interface components {
             above: string;
             /** Below */
             below: string;
-            /** Fill Focal Length Mm */
-            fill_focal_length_mm: number;
-            /** Fill With Amplifier */
-            fill_with_amplifier: components["schemas"]["AmplifiedFill"][];
             /** Ratio */
             ratio: number;
             /** Words */
@@ -2531,10 +2528,6 @@ export interface components {
         Glass: {
             /** Reason */
             reason: string;
-            /** Start Fraction Of Field */
-            start_fraction_of_field: number;
-            /** Start Key */
-            start_key: string;
             /** Start Label */
             start_label: string;
             /** Start Magnification */
@@ -2699,8 +2692,6 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
-            /** Nearest At Utc */
-            nearest_at_utc: string | null;
             /** Nearest Deg */
             nearest_deg: number | null;
             /**
@@ -2728,8 +2719,6 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
-            /** Need Arcmin */
-            need_arcmin: number;
             /** Next Foot */
             next_foot: number | null;
             /**
@@ -2811,10 +2800,6 @@ export interface components {
         Magnetic: {
             /** Declination Deg */
             declination_deg: number;
-            /** Dip Deg */
-            dip_deg: number;
-            /** Horizontal Nt */
-            horizontal_nt: number;
             /** Is Poor */
             is_poor: boolean;
             /** Is Useless */
@@ -2928,10 +2913,6 @@ export interface components {
              * Format: date-time
              */
             start_utc: string;
-            /** Sun Highest Deg */
-            sun_highest_deg: number;
-            /** Sun Lowest Deg */
-            sun_lowest_deg: number;
             /** Sun Words */
             sun_words: string;
             /** Sunrise Utc */
@@ -3432,27 +3413,6 @@ export interface components {
             title: string;
         };
         /**
-         * ShadowAdvice
-         * @description How far the tube points past the Sun, from its shadow.
-         */
-        ShadowAdvice: {
-            /** Detail */
-            detail: string;
-            /** Instruction */
-            instruction: string;
-            /** Is Done */
-            is_done: boolean;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Off Deg */
-            off_deg: number;
-            /** Sums */
-            sums: components["schemas"]["Sum"][];
-        };
-        /**
          * ShadowInput
          * @description The tube's shadow on the ground or a sheet held square to it: its length and width.
          */
@@ -3481,8 +3441,6 @@ export interface components {
             missed: number;
             /** Noise Arcmin */
             noise_arcmin: number;
-            /** Received */
-            received: number;
             /** Seq */
             seq: number;
             /**
@@ -4061,8 +4019,6 @@ export interface components {
         TubeShape: {
             /** Eyepiece From Front Mm */
             eyepiece_from_front_mm: number;
-            /** Is Guessed */
-            is_guessed: boolean;
             /** Length Mm */
             length_mm: number;
             /** Telescope Id */
@@ -9420,7 +9376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShadowAdvice"];
+                    "application/json": components["schemas"]["Advice"];
                 };
             };
             /** @description Not found */

@@ -6,6 +6,7 @@ import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
 import { useEvening, type EveningChoice } from '@/stores/evening'
 import type { Field } from './fields'
+import { clockTime } from './time'
 import { useAsked, useAttempt } from './useAsked'
 
 const isOpen = defineModel<boolean>({ required: true })
@@ -87,6 +88,8 @@ function shiftDate (days: number) {
         </form>
         <button v-if="store.evening?.choice.date" type="button" class="link-button"
           @click="date = ''; choose({ date: null })">Back to tonight</button>
+        <p v-if="store.evening?.clock_is_held" class="quiet">The clock is held at
+          {{ clockTime(store.evening.now_utc, store.zone) }}: the Sun, the night and every check stand still.</p>
       </fieldset>
       <v-select
         v-if="stored.telescopes.length" label="Telescope" :model-value="store.evening?.telescope?.id"

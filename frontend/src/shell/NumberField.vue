@@ -36,6 +36,7 @@ function leave () {
 <template>
   <v-text-field
     :model-value="typed" :label="label" :suffix="shownUnit" :name="name" inputmode="text" autocomplete="off"
+    persistent-placeholder
     :error-messages="errorMessages" :hint="hint" :persistent-hint="!!hint" :readonly="readonly"
     @update:model-value="type" @blur="leave"
   />

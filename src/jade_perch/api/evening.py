@@ -19,7 +19,7 @@ from jade_perch.core.site import Site
 from jade_perch.core.sky.night import Night
 from jade_perch.devices.clock import Clock
 from jade_perch.store.desk import choose
-from jade_perch.store.evening import SITES
+from jade_perch.store.evening import SITES, drift_started
 from jade_perch.store.kit import OBSERVERS
 from jade_perch.store.setup import readings_of
 
@@ -68,5 +68,5 @@ def _evening(db: sqlite3.Connection, clock: Clock, desk: Desk) -> Evening:
         night=desk.night,
         sun=None if desk.place is None else sun_at(desk.place, desk.moment_utc),
         setup=ribbon_marks(desk.known_mount, readings),
-        drift_started_at_utc=desk.drift_started_at_utc,
+        drift_started_at_utc=drift_started(db, clock.real_utc()),
     )

@@ -24,13 +24,13 @@ from jade_perch.core.optics.rung_sums import DriftField, Figure, measured_field,
 from jade_perch.core.optics.rungs import make_rungs
 from jade_perch.core.sums import Sum
 from jade_perch.exchange.ladder_csv import write_ladders
-from jade_perch.store.evening import drift_started, keep_view, start_drift
+from jade_perch.store.evening import LONGEST_DRIFT, drift_started, keep_view, start_drift
 from jade_perch.store.items import find_item, get_item, list_items
 from jade_perch.store.kit import DIAGONALS, TELESCOPES
 
 router = APIRouter(prefix="/powers", tags=["powers"])
 
-SHORTEST_DRIFT_S, LONGEST_DRIFT_S = 1.0, 86400.0
+SHORTEST_DRIFT_S, LONGEST_DRIFT_S = 1.0, LONGEST_DRIFT.total_seconds()
 DRIFT_CURE = "Time one star from edge to edge."
 Elapsed = Annotated[float, Range(SHORTEST_DRIFT_S, LONGEST_DRIFT_S, "s", DRIFT_CURE)]
 Declination = Annotated[float, Range(-90, 90, "°", "Type the star's declination.")]
@@ -127,15 +127,19 @@ def start_the_drift(db: Db, clock: TheClock) -> None:
 
 @router.post("/drift/stop")
 def stop_the_drift(db: Db, clock: TheClock, declination_deg: Declination = 0.0) -> DriftField:
-    """End the running drift; returns the field it gives, refused for less than a second."""
-    started = drift_started(db)
+    """End the running drift; returns the field it gives.
+
+    Less than a second is refused and changes nothing: the drift runs on.
+    """
+    now_utc = clock.real_utc()
+    started = drift_started(db, now_utc)
     if started is None:
         raise OutOfRange("drift", "(not running)", "a running drift", "Start it at the edge.")
-    start_drift(db, None)
-    elapsed_s = (clock.real_utc() - started).total_seconds()
-    if not SHORTEST_DRIFT_S <= elapsed_s <= LONGEST_DRIFT_S:
+    elapsed_s = (now_utc - started).total_seconds()
+    if elapsed_s < SHORTEST_DRIFT_S:
         allowed = f"{SHORTEST_DRIFT_S:g} to {LONGEST_DRIFT_S:g} s"
-        raise OutOfRange("elapsed_s", f"{elapsed_s:.1f}", allowed, DRIFT_CURE)
+        raise OutOfRange("elapsed_s", f"{elapsed_s:.1f}", allowed, f"It runs on. {DRIFT_CURE}")
+    start_drift(db, None)
     return measured_field(round(elapsed_s, 1), declination_deg)
 
 

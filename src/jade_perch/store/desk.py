@@ -18,7 +18,6 @@ from jade_perch.store.evening import (
     change_evening,
     change_usual,
     chosen_site,
-    drift_started,
     evening_of,
     usual_choice,
 )
@@ -57,7 +56,6 @@ def read_desk(db: sqlite3.Connection, now_utc: datetime) -> Desk:
         amplifiers=tuple(list_items(db, AMPLIFIERS)),
         observer=find_item(db, OBSERVERS, usual.observer_id),
         everybody=tuple(list_items(db, OBSERVERS)),
-        drift_started_at_utc=drift_started(db),
     )
 
 

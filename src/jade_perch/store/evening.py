@@ -57,6 +57,7 @@ SELECT id, version, date, site_id, steadiness, people_ids, landmark
 """
 FORGET_EVENING = "DELETE FROM evening WHERE id = :id"
 DRIFT_STARTED = "SELECT drift_started_at_utc FROM usual_choice WHERE id = 1"
+LONGEST_DRIFT = dt.timedelta(days=1)  # after it every star is back
 START_DRIFT = """
 UPDATE usual_choice
    SET drift_started_at_utc = :at_utc
@@ -125,11 +126,16 @@ def change_evening(
     return replace_item(db, EVENINGS, after.id or 0, after)
 
 
-def drift_started(db: sqlite3.Connection) -> dt.datetime | None:
-    """Return when the running drift was started, or None while none runs."""
+def drift_started(db: sqlite3.Connection, now_utc: dt.datetime) -> dt.datetime | None:
+    """Return when the running drift was started, or None while none runs.
+
+    One left running for longer than a day was forgotten, and runs no more.
+    """
     row = db.execute(DRIFT_STARTED).fetchone()
-    text = None if row is None else row["drift_started_at_utc"]
-    return None if text is None else dt.datetime.fromisoformat(text)
+    if row is None or row["drift_started_at_utc"] is None:
+        return None
+    started = dt.datetime.fromisoformat(row["drift_started_at_utc"])
+    return started if now_utc - started <= LONGEST_DRIFT else None
 
 
 def start_drift(db: sqlite3.Connection, at_utc: dt.datetime | None) -> None:

@@ -201,21 +201,18 @@ def advise_finder(
     """
     distance_m = given.landmark.distance_m if given.landmark and given.on == "landmark" else None
     angles = geometry_of(finder, distance_m)
-    wanted_true = -angles.parallax_arcmin * angles.side * (given.method == "parallel")
+    wanted_true = _wanted(angles, finder, given)
     wanted = angles.seen(wanted_true)
-    if np.hypot(*wanted) > EDGE or angles.parallax_arcmin > angles.field_radius_arcmin:
-        raise _outside(angles, finder, given)
     seen_true = angles.true(np.array([given.seen_right, given.seen_up]))
     move = seen_true - wanted_true
     off_arcmin = float(np.hypot(*move))
-    limit = max(FINEST_ARCMIN, SHARE_OF_FIELD * longest_field_deg * 30)
+    share_arcmin = SHARE_OF_FIELD * longest_field_deg * 30
+    limit = max(FINEST_ARCMIN, share_arcmin)
     star = seen_true + angles.parallax_arcmin * angles.side
-    star_seen = angles.seen(star)
-    is_far = angles.parallax_arcmin <= SHARE_OF_FIELD * longest_field_deg * 30
-    is_done = off_arcmin <= limit
+    star_seen, star_off = angles.seen(star), float(np.hypot(*star))
+    is_far, is_done = angles.parallax_arcmin <= share_arcmin, off_arcmin <= limit
     screws = screw_turns(move, finder)
     field_deg, about = finder_field_deg(finder)
-    star_off = float(np.hypot(*star))
     return FinderAdvice(
         instruction=_instruction(is_done, finder, screws, angles, move),
         detail=_detail(finder, given, is_far, is_done),
@@ -239,6 +236,14 @@ def advise_finder(
         star_words=_star_words(star_off, star_seen, limit),
         sun=sun,
     )
+
+
+def _wanted(angles: Geometry, finder: Finder, given: FinderInput) -> Floats:
+    """Return where off the finder's cross the landmark belongs, in arcmin; it has to be seen."""
+    wanted = -angles.parallax_arcmin * angles.side * (given.method == "parallel")
+    if np.hypot(*angles.seen(wanted)) > EDGE or angles.parallax_arcmin > angles.field_radius_arcmin:
+        raise _outside(angles, finder, given)
+    return np.asarray(wanted)
 
 
 def screw_turns(move_arcmin: Floats, finder: Finder) -> list[ScrewTurn]:

@@ -15,6 +15,7 @@ from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
 USUAL_VIAL_ARCMIN = 30.0  # one division of a round vial nobody measured; our estimate
+USUAL_FOOT_RADIUS_MM = 400.0  # feet from the middle, nobody having measured; our estimate
 VIAL_READ_DIVISIONS = 0.2  # how well a bubble is read against its marks; our estimate
 SMALLEST_RAISE_MM = 0.1  # nobody sets a foot finer than this
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
@@ -143,7 +144,7 @@ class LevelInput(Frozen):
     foot_azimuths_deg: list[Angle]
     foot_radius_mm: Annotated[
         float, Range(50, 2000, "mm", "Measure from the middle to a foot.")
-    ] = 400.0
+    ] = USUAL_FOOT_RADIUS_MM
     screw_pitch_mm: Annotated[float, Range(0.2, 10, "mm", "Height gained by one turn.")] | None = (
         None
     )
@@ -319,6 +320,8 @@ def _tilt_sum(given: LevelInput, tilt: Tilt) -> Sum:
 def _foot_sum(given: LevelInput, tilt: Tilt, foot: Foot, units: Units) -> Sum:
     turns = f" ÷ {given.screw_pitch_mm:g} mm a turn" if given.screw_pitch_mm else ""
     result = units.small(foot.raise_mm)
+    is_guessed = "foot_radius_mm" not in given.model_fields_set
+    note = "How far the feet stand from the middle was not measured: a usual distance is taken."
     if foot.turns is not None:
         result += f" = {foot.turns:.2f} turns"
     return Sum(
@@ -330,4 +333,5 @@ def _foot_sum(given: LevelInput, tilt: Tilt, foot: Foot, units: Units) -> Sum:
         source=OWN_RULE,
         rule="level",
         sureness="about",
+        note=note if is_guessed else "",
     )

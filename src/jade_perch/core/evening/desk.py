@@ -45,7 +45,6 @@ class Desk:
     amplifiers: tuple[Amplifier, ...]
     observer: Observer | None
     everybody: tuple[Observer, ...]
-    drift_started_at_utc: datetime | None = None
 
     @property
     def people(self) -> tuple[Observer, ...]:

@@ -25,13 +25,17 @@ const bubble = ref<{ divisions: number | string, azimuth_deg: number | string } 
 const vials = ref<{ first: number, second: number } | null>(null)
 /** One division of the vial: the mount's own once somebody measured it. */
 const sensitivity = ref(String(props.bench.vial_sensitivity_arcmin))
-const isKept = computed(() => props.bench.vial_is_measured && Number(sensitivity.value) === props.bench.vial_sensitivity_arcmin)
+/** Only a value somebody typed is worth keeping: the usual one was never measured. */
+const canKeep = ref(false)
+watch(sensitivity, () => { canKeep.value = true })
 const { refusal: keepRefusal, attempt } = useAttempt()
 async function keepSensitivity () {
   const { id, ...mount } = props.bench.mount
-  if (id) await attempt(() => mounts.change(id, { ...mount, vial_sensitivity_arcmin: sensitivity.value.trim() as unknown as number }))
+  if (!id) return
+  await attempt(() => mounts.change(id, { ...mount, vial_sensitivity_arcmin: sensitivity.value.trim() as unknown as number }))
+  canKeep.value = !!keepRefusal.value
 }
-const radius = ref(String(props.bench.mount.foot_radius_mm ?? 400))
+const radius = ref(String(props.bench.mount.foot_radius_mm ?? ''))
 const pitch = ref(props.bench.mount.levelling === 'screws' ? String(props.bench.mount.screw_pitch_mm ?? '') : '')
 const { shown, isOn, isUsable, start, stop } = useInstrument('level')
 watch(way, now => now === 'axes' ? start() : stop(), { immediate: true })
@@ -64,7 +68,7 @@ const reading = computed(() => {
   }
 })
 const input = computed(() => reading.value && {
-  reading: reading.value, foot_azimuths_deg: sent.value, foot_radius_mm: radius.value.trim(), screw_pitch_mm: pitch.value.trim() || null,
+  reading: reading.value, foot_azimuths_deg: sent.value, foot_radius_mm: radius.value.trim() || undefined, screw_pitch_mm: pitch.value.trim() || null,
 })
 const { advice, refusal, record } = useAdvice<Schema<'LevelAdvice'>>('level', input, { waitMs: 250 })
 
@@ -125,12 +129,12 @@ function point (divisions: number, azimuth: number) {
           inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
         <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal"
           :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
-        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand"
+        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand" hint="Empty: as usual"
           :error-messages="refusal?.for('foot_radius_mm')" />
         <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm"
           inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
       </form>
-      <button v-if="way !== 'axes' && bench.mount.id && !isKept" type="button" class="link-button keep"
+      <button v-if="way !== 'axes' && bench.mount.id && canKeep" type="button" class="link-button keep"
         @click="keepSensitivity">Keep this vial with {{ bench.mount.name }}</button>
       <StandIn v-if="way === 'axes'" kind="level" />
     </section>

@@ -35,12 +35,12 @@ async function save () {
 watch(values, () => {
   clearTimeout(saving)
   if (isDraft.value) saving = setTimeout(() => void save().catch(() => undefined), SAVE_MS)
-}, { deep: true })
+}, { deep: true, immediate: true })
 onScopeDispose(() => clearTimeout(saving))
 const FIELDS: Field[] = [
   { key: 'bearing_deg', label: 'Bearing', unit: '°' },
   { key: 'bearing_by', label: 'Taken from', options: [{ title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
-  { key: 'altitude_deg', label: 'Height over the eye', unit: '°', optional: true, hint: 'Empty: level.' },
+  { key: 'altitude_deg', label: 'Height', unit: '°', optional: true, hint: 'Over the eye. Empty: level.' },
   { key: 'distance_m', label: 'Distance', unit: 'm', measure: 'ground' },
   { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true, hint: 'Empty: as usual.' },
 ]
