@@ -204,12 +204,11 @@ def advise_finder(
     wanted_true = _wanted(angles, finder, given)
     wanted = angles.seen(wanted_true)
     seen_true = angles.true(np.array([given.seen_right, given.seen_up]))
-    move = seen_true - wanted_true
-    off_arcmin = float(np.hypot(*move))
+    move, star = seen_true - wanted_true, seen_true + angles.parallax_arcmin * angles.side
+    off_arcmin, star_off = float(np.hypot(*move)), float(np.hypot(*star))
+    star_seen = angles.seen(star)
     share_arcmin = SHARE_OF_FIELD * longest_field_deg * 30
     limit = max(FINEST_ARCMIN, share_arcmin)
-    star = seen_true + angles.parallax_arcmin * angles.side
-    star_seen, star_off = angles.seen(star), float(np.hypot(*star))
     is_far, is_done = angles.parallax_arcmin <= share_arcmin, off_arcmin <= limit
     screws = screw_turns(move, finder)
     field_deg, about = finder_field_deg(finder)
