@@ -51,6 +51,7 @@ def balance(page: Page) -> None:
 
 def sun(page: Page) -> None:
     point(page, "^Bearing", 0.62, 0.25)
+    page.get_by_label("Distance").fill("900")
     page.get_by_role("button", name="Use this landmark").click()
 
 
@@ -129,10 +130,9 @@ def close_notice(page: Page) -> None:
 
 def choose(telescope_id: int) -> None:
     url = f"http://127.0.0.1:{PORT}/api/evening"
-    choice = json.load(urllib.request.urlopen(url))["choice"] | {"telescope_id": telescope_id}
     headers = {"Content-Type": "application/json"}
-    body = json.dumps(choice).encode()
-    urllib.request.urlopen(urllib.request.Request(url, body, headers, method="PUT")).read()
+    body = json.dumps({"telescope_id": telescope_id}).encode()
+    urllib.request.urlopen(urllib.request.Request(url, body, headers, method="PATCH")).read()
 
 
 def main() -> int:
