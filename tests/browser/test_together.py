@@ -66,6 +66,7 @@ def test_a_late_save_shows_both_and_asks(fresh_demo, new_page):
     send(fresh_demo.url, "/kit/telescopes/1", {**tube, "printed_power": 300}, "PUT")
     save(page)
     both = page.get_by_role("alert", name="Changed meanwhile")
+    expect(both).to_be_in_viewport(ratio=0.9)
     expect(both.get_by_role("row", name="Printed power 450.0 300")).to_be_visible()
     expect(both.get_by_role("row", name="Mass 5.0 4.6")).to_be_visible()
     both.get_by_role("button", name="Keep mine").click()

@@ -1,14 +1,23 @@
 <script setup lang="ts">
+import { useTemplateRef, watch } from 'vue'
 import { fieldName } from '@/api/client'
 import type { Difference } from './useItemForm'
 
 /** Somebody else stored another change first: both stand side by side, and one is chosen. */
-defineProps<{ differences: readonly Difference[] }>()
+const { differences } = defineProps<{ differences: readonly Difference[] }>()
 defineEmits<{ mine: [], theirs: [] }>()
+const panel = useTemplateRef('panel')
+/** A long form may be scrolled elsewhere: the question comes to the eye and to the keys. */
+watch(() => differences.length > 0, isAsked => {
+  if (!isAsked) return
+  panel.value?.scrollIntoView({ block: 'center' })
+  panel.value?.focus()
+}, { flush: 'post', immediate: true })
 </script>
 
 <template>
-  <section v-if="differences.length" class="meanwhile" role="alert" aria-label="Changed meanwhile">
+  <section v-if="differences.length" ref="panel" class="meanwhile" role="alert" aria-label="Changed meanwhile"
+    tabindex="-1">
     <p><b>Changed meanwhile</b>, perhaps in another window. Keep one of the two.</p>
     <table>
       <thead><tr><th><span class="sr-only">Field</span></th><th>Yours</th><th>Stored</th></tr></thead>

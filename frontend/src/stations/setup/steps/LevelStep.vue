@@ -129,7 +129,8 @@ function point (divisions: number, azimuth: number) {
           inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
         <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal"
           :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
-        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand" :hint="bench.mount.foot_radius_mm ? undefined : 'Empty: as usual'"
+        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand"
+          :hint="bench.mount.foot_radius_mm ? undefined : 'Empty: as usual'"
           :error-messages="refusal?.for('foot_radius_mm')" />
         <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm"
           inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
