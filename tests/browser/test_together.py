@@ -67,8 +67,8 @@ def test_a_late_save_shows_both_and_asks(fresh_demo, new_page):
     save(page)
     both = page.get_by_role("alert", name="Changed meanwhile")
     expect(both).to_be_in_viewport(ratio=0.9)
-    expect(both.get_by_role("row", name="Printed power 450.0 300")).to_be_visible()
-    expect(both.get_by_role("row", name="Mass 5.0 4.6")).to_be_visible()
+    expect(both.get_by_role("row", name="Largest power on the box 450 300")).to_be_visible()
+    expect(both.get_by_role("row", name="Mass of the tube 5 4.6")).to_be_visible()
     both.get_by_role("button", name="Keep mine").click()
     expect(page.get_by_role("dialog")).to_have_count(0)
     tube = json.load(urllib.request.urlopen(f"{fresh_demo.url}/api/kit/telescopes"))[0]

@@ -97,14 +97,16 @@ def test_a_path_that_is_only_about_right_makes_the_power_less_sure():
     assert unsure == pytest.approx(np.hypot(0.1, gain_off) / factor, abs=1e-6)
 
 
-@pytest.mark.parametrize("side", [0.0, 90.0, -90.0])
-def test_a_roof_prism_gives_the_naked_eyes_view_wherever_it_points(side):
+@pytest.mark.parametrize(
+    ("side", "turned_deg"), [(0.0, 0), (90.0, 0), (-90.0, 0), (35.0, 35), (300.0, 30)]
+)
+def test_a_roof_prism_shows_the_naked_eyes_view_turned_as_the_head_is(side, turned_deg):
+    """Its sky is upright for a head in its own plane; beyond 40° over a head is held upright."""
     turned = LENS.model_copy(update={"eyepiece_angle_deg": side})
     plain = telescope_orientation(turned, Diagonal(name="M", kind="mirror"))
     prism = telescope_orientation(turned, Diagonal(name="P", kind="correct_image"))
     assert plain.is_mirrored and not prism.is_mirrored
-    # with the roof edge turned the wrong way a prism to the side would stand on its head
-    assert prism.turned_deg == pytest.approx(0, abs=0.01)
+    assert prism.turned_deg == pytest.approx(turned_deg, abs=0.01)
 
 
 def test_of_two_equal_fields_the_plainer_rung_is_begun_with():

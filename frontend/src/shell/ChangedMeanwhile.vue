@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useTemplateRef, watch } from 'vue'
-import { fieldName } from '@/api/client'
 import type { Difference } from './useItemForm'
 
 /** Somebody else stored another change first: both stand side by side, and one is chosen. */
@@ -23,7 +22,7 @@ watch(() => differences.length > 0, isAsked => {
       <thead><tr><th><span class="sr-only">Field</span></th><th>Yours</th><th>Stored</th></tr></thead>
       <tbody>
         <tr v-for="one in differences"
-          :key="one.key"><td>{{ fieldName(one.key) }}</td><td>{{ one.mine }}</td><td>{{ one.theirs }}</td></tr>
+          :key="one.key"><td>{{ one.label }}</td><td>{{ one.mine }}</td><td>{{ one.theirs }}</td></tr>
       </tbody>
     </table>
     <div class="buttons">

@@ -1,5 +1,5 @@
 import { computed, toValue, watch, type ComputedRef, type MaybeRefOrGetter, type Ref } from 'vue'
-import type { Refusal } from '@/api/client'
+import { fieldName, type Refusal } from '@/api/client'
 import { useDraft } from './drafts'
 import { asText, asTyped, type Field } from './fields'
 import { useAttempt } from './useAsked'
@@ -19,7 +19,7 @@ export interface UseItemFormOptions<T extends FormItem> {
   /** Something stored as the values of the form. */
   shown?: (item: T) => Record<string, unknown>
 }
-export interface Difference { key: string, mine: string, theirs: string }
+export interface Difference { key: string, label: string, mine: string, theirs: string }
 export interface UseItemFormReturn<T extends FormItem> {
   values: Ref<Record<string, unknown>>
   isDraft: Ref<boolean>
@@ -33,6 +33,13 @@ export interface UseItemFormReturn<T extends FormItem> {
   /** After a conflict: store these values over the others, or show the others here. */
   keepMine: () => Promise<T | undefined>
   takeTheirs: () => void
+}
+
+/** A value as the form shows it: the words of a choice, else what was typed. */
+function said (field: Field | undefined, value: unknown): string {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no'
+  const chosen = field?.options?.find(one => one.value === value)
+  return chosen?.title ?? String(value || '–')
 }
 
 /** One form for one kept thing: its words outlive the page, and a change that comes too late is shown beside the other. */
@@ -60,9 +67,14 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
     return stored
   }
   const theirs = computed(() => refusal.value?.stored as T | null | undefined)
-  const differences = computed<Difference[]>(() => !theirs.value ? [] : (refusal.value?.problem.errors ?? []).map(error => ({
-    key: error.field, mine: error.value, theirs: String((theirs.value as Record<string, unknown>)[error.field] ?? '–'),
-  })))
+  const differences = computed<Difference[]>(() => {
+    if (!theirs.value) return []
+    const stored: Record<string, unknown> = asShown(theirs.value)
+    return (refusal.value?.problem.errors ?? []).map(({ field: key }) => {
+      const field = fields().find(one => one.key === key)
+      return { key, label: field?.label ?? fieldName(key), mine: said(field, values.value[key]), theirs: said(field, stored[key]) }
+    })
+  })
   function keepMine () {
     values.value = { ...values.value, version: theirs.value?.version ?? null }
     return save()
