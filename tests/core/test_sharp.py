@@ -23,7 +23,7 @@ from jade_perch.core.kit import (
     Telescope,
 )
 from jade_perch.core.optics.combinations import every_way
-from jade_perch.core.optics.ladder import build_ladder
+from jade_perch.core.optics.ladder import build_ladder, start_rung
 from jade_perch.core.optics.orientation import telescope_orientation
 from jade_perch.core.optics.table import amplification_of
 from jade_perch.core.optics.viewer import make_viewer
@@ -118,6 +118,10 @@ def test_of_two_equal_fields_the_plainer_rung_is_begun_with():
     ladder = build_ladder(LENS, glass, [], make_viewer(None, None, 3))
     assert {round(rung.true_field_deg, 6) for rung in ladder.rungs} == {1.0}
     assert ladder.start.key == "e2"  # not the first, nor the last, nor the strongest
+    amplified = ladder.rungs[0].model_copy(
+        update={"key": "e2+a1", "amplifier_ids": [1], "magnification": 30.0}
+    )
+    assert start_rung([*reversed(ladder.rungs), amplified], 7).key == "e2"  # in whatever order
 
 
 @pytest.mark.parametrize(("exit_pupil_mm", "keeps"), [(1.99, False), (2.01, True)])
