@@ -1,25 +1,20 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted } from 'vue'
+import { computed, defineAsyncComponent, onMounted, type Component } from 'vue'
 import { useEvening } from '@/stores/evening'
 import BenchPath from './BenchPath.vue'
-import { useBench, type StepName } from '@/stores/bench'
+import { useBench } from '@/stores/bench'
 import StandStep from './steps/StandStep.vue'
 
 defineEmits<{ evening: [] }>()
 const store = useBench()
 const evening = useEvening()
-const STEPS = {
-  stand: StandStep,
-  level: defineAsyncComponent(() => import('./steps/LevelStep.vue')),
-  balance: defineAsyncComponent(() => import('./steps/BalanceStep.vue')),
-  sun: defineAsyncComponent(() => import('./steps/SunStep.vue')),
-  finder: defineAsyncComponent(() => import('./steps/FinderStep.vue')),
-  north: defineAsyncComponent(() => import('./steps/NorthStep.vue')),
-  power: defineAsyncComponent(() => import('./steps/PowerStep.vue')),
-  focus: defineAsyncComponent(() => import('./steps/FocusStep.vue')),
-  budget: defineAsyncComponent(() => import('./steps/BudgetStep.vue')),
-  cool: defineAsyncComponent(() => import('./steps/CoolStep.vue')),
-} satisfies Record<StepName, unknown>
+/** A step of the bench by its name: `level` is shown by `LevelStep.vue`. */
+const STEPS: Record<string, Component> = { stand: StandStep }
+const others = import.meta.glob<Component>(['./steps/*Step.vue', '!./steps/StandStep.vue'], { import: 'default' })
+for (const [path, load] of Object.entries(others)) {
+  const name = path.replace(/^.*\/(\w+)Step\.vue$/, '$1').toLowerCase()
+  STEPS[name] = defineAsyncComponent(load)
+}
 const current = computed(() => STEPS[store.chosen] ?? StandStep)
 onMounted(store.load)
 </script>
