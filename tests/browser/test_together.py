@@ -49,11 +49,19 @@ def test_what_one_window_changes_the_other_shows_at_once(fresh_demo, new_page):
     expect(running[1]).to_have_count(0)
 
 
-def test_a_server_that_came_back_is_read_again(fresh_demo, new_page):
-    page = new_page(f"{fresh_demo.url}/plan")
-    expect(page.get_by_role("banner")).to_contain_text("Heron 140")
+def test_a_lost_server_is_told_and_one_that_came_back_is_read_again(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/setup")
+    go_to(page, "Sun guard")
+    page.get_by_label("Bearing", exact=True).fill("60")
+    page.get_by_label("Distance").fill("900")
+    expect(told(page)).to_contain_text("Safe")
     fresh_demo.stop()
+    # nobody looks after the Sun any more, so nothing is called safe
+    expect(page.get_by_text("Safe: the Sun stays")).to_have_count(0)
+    expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
     fresh_demo.start()
+    expect(told(page)).to_contain_text("Safe")
+    expect(page.get_by_role("alert").filter(has_text="does not answer")).to_have_count(0)
     choose_telescope(fresh_demo, "Coot 110")
     expect(page.get_by_role("banner")).to_contain_text("Coot 110")
 

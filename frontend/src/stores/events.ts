@@ -28,9 +28,11 @@ export const useEvents = defineStore('events', () => {
     if (told.topic === 'instrument') {
       if (told.shown) for (const act of readings) act(told.shown)
     } else if (told.topic === 'hello') {
-      const isAnother = boot.value !== null && told.boot !== boot.value
+      const isBack = boot.value !== null
+      const isAnother = isBack && told.boot !== boot.value
       boot.value = told.boot ?? null
       if (isAnother || (known !== null && told.number !== known)) fire(ALL)
+      else if (isBack) fire(['clock'])
       known = told.number ?? 0
     } else if (told.topic === 'clock') fire(['clock'])
     else {

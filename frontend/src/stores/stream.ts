@@ -16,6 +16,7 @@ export class Stream {
   private readonly channel: BroadcastChannel | null
   private source: EventSource | null = null
   private leads = false
+  private isLost = false
   private readonly releases = new Map<Kind, () => void>()
 
   constructor (private readonly tell: (told: Told) => void) {
@@ -85,9 +86,18 @@ export class Stream {
     this.source?.close()
     this.source = new EventSource(url)
     this.source.onmessage = event => {
-      const told = JSON.parse(event.data) as Told
-      this.tell(told)
-      this.channel?.postMessage(told)
+      this.isLost = false
+      this.pass(JSON.parse(event.data) as Told)
     }
+    // with nobody to tell the time what was safe may be so no longer: asking again says that nobody answers
+    this.source.onerror = () => {
+      if (!this.isLost) this.pass({ topic: 'clock', boot: '', number: 0, by: '' })
+      this.isLost = true
+    }
+  }
+
+  private pass (told: Told) {
+    this.tell(told)
+    this.channel?.postMessage(told)
   }
 }
