@@ -245,7 +245,9 @@ def test_a_drift_stopped_too_soon_runs_on_and_a_forgotten_one_does_not(demo, mon
     field = demo.post("/api/powers/drift/stop").json()["true_field_deg"]
     assert field == pytest.approx(62 * 15.041 / 3600, abs=1e-3)
     demo.post("/api/powers/drift/start")
-    seconds[0] += 25 * 3600
+    seconds[0] -= 60  # the machine's clock set back: no drift that ends before it began
+    assert demo.get("/api/evening").json()["drift_started_at_utc"] is None
+    seconds[0] += 60 + 25 * 3600
     assert demo.get("/api/evening").json()["drift_started_at_utc"] is None
     assert refused(demo.post("/api/powers/drift/stop"))["errors"][0]["field"] == "drift"
 

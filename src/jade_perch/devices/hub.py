@@ -93,5 +93,6 @@ class InstrumentHub:
             if time.monotonic() - heard > SILENT_AFTER_S:
                 heard = time.monotonic()
                 self.tell(silent(watch))
-            due += step_s  # late once is caught up with, so that no reading is dropped
+            # late once is caught up with, so that no reading is dropped; a sleep of hours is not
+            due = max(due + step_s, time.monotonic() - SILENT_AFTER_S)
             await asyncio.sleep(max(0.0, due - time.monotonic()))

@@ -129,13 +129,14 @@ def change_evening(
 def drift_started(db: sqlite3.Connection, now_utc: dt.datetime) -> dt.datetime | None:
     """Return when the running drift was started, or None while none runs.
 
-    One left running for longer than a day was forgotten, and runs no more.
+    One left running for longer than a day was forgotten, and runs no more; nor does one that
+    begins later than now, after the machine's clock was set back.
     """
     row = db.execute(DRIFT_STARTED).fetchone()
     if row is None or row["drift_started_at_utc"] is None:
         return None
     started = dt.datetime.fromisoformat(row["drift_started_at_utc"])
-    return started if now_utc - started <= LONGEST_DRIFT else None
+    return started if dt.timedelta(0) <= now_utc - started <= LONGEST_DRIFT else None
 
 
 def start_drift(db: sqlite3.Connection, at_utc: dt.datetime | None) -> None:
