@@ -209,6 +209,24 @@ class Ears:
         return answers if pages > 1 else answers[0]
 
 
+def test_the_clock_is_told_while_an_instrument_never_pauses():
+    """Sixty readings a second for at most ten seconds; a fast clock is due every second."""
+
+    async def listen():
+        hub = InstrumentHub(lambda shown: tell_reading(broker, shown))
+        hub.settings["level"] = InstrumentSettings(rate_hz=60)
+        readings = 0
+        async for event in events(broker, hub, clock, ["level"]):
+            if json.loads(event.removeprefix("data: "))["topic"] == "clock":
+                return readings
+            readings += 1
+            assert readings < 600
+        return 0
+
+    broker, clock = Broker(), parse_clock("2027-02-13T17:10+01:00@60")
+    assert asyncio.run(listen()) > 1
+
+
 def test_the_stream_drops_nothing_and_a_fed_device_is_judged():
     ears = Ears()
     hub, heard = ears.hub, ears.heard

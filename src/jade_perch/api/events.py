@@ -1,6 +1,7 @@
 """The one stream a page listens to: what changed, the clock, and live instruments."""
 
 import asyncio
+import time
 from collections.abc import AsyncIterator, Sequence
 from datetime import datetime
 from typing import Annotated, Literal
@@ -90,18 +91,24 @@ async def get_events(
 async def events(
     broker: Broker, hub: InstrumentHub, clock: Clock, kinds: Sequence[Kind]
 ) -> AsyncIterator[str]:
-    """Yield server-sent events until the listener leaves, or is let go for taking none."""
+    """Yield server-sent events until the listener leaves, or is let go for taking none.
+
+    The clock is told however much else there is to tell: what was safe may be so no longer.
+    """
     topics = frozenset([*TOPIC_OF.values(), *(reading_topic(kind) for kind in kinds)])
     last = clock.now_utc()
     with broker.listen(topics) as listener, hub.listening(kinds):
         yield _event(Told(topic="hello", boot=broker.boot, number=broker.told, now_utc=last))
+        due_s = time.monotonic() + tick_s(clock)
         while True:
-            text = await _next(listener, tick_s(clock))
+            text = await _next(listener, due_s - time.monotonic())
             if text is None:
                 return
             if text:
                 yield text
+            if time.monotonic() < due_s:
                 continue
+            due_s = time.monotonic() + tick_s(clock)
             now = clock.now_utc()
             yield ": still here\n\n" if now == last else _event(Told(topic="clock", now_utc=now))
             last = now
