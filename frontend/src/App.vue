@@ -87,7 +87,8 @@ onMounted(async () => {
   grid-template-areas: 'head head' 'rail station' 'ribbon ribbon';
 }
 .rail { grid-area: rail; }
-.station { grid-area: station; min-height: 0; min-width: 0; position: relative; }
+.station { grid-area: station; min-height: 0; min-width: 0; position: relative; display: flex; flex-direction: column; }
+.station > :not(.refusal) { flex: 1 1 0; min-height: 0; }
 .ribbon { grid-area: ribbon; }
 .refusal { background: var(--brass-wash); padding: 12px 16px; }
 @media (max-width: 699px) {

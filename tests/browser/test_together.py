@@ -59,6 +59,9 @@ def test_a_lost_server_is_told_and_one_that_came_back_is_read_again(fresh_demo, 
     # nobody looks after the Sun any more, so nothing is called safe
     expect(page.get_by_text("Safe: the Sun stays")).to_have_count(0)
     expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
+    station = page.get_by_role("main")
+    fits = "main => main.scrollHeight <= main.clientHeight"  # the words push nothing off the screen
+    assert station.evaluate(fits)
     fresh_demo.start()
     expect(told(page)).to_contain_text("Safe")
     expect(page.get_by_role("alert").filter(has_text="does not answer")).to_have_count(0)
