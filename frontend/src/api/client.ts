@@ -100,10 +100,14 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
 
 /** The five verbs every kept kind of thing understands; a change goes with the version it was read at. */
 export function itemsAt<T extends { id?: number | null, version?: number | null }> (path: string) {
+  const add = (item: Partial<T>) => call<T>(path, { method: 'POST', json: { ...item, id: null } })
+  const change = (id: number, item: Partial<T>) => call<T>(`${path}/${id}`, { method: 'PUT', json: { ...item, id: null } })
   return {
     list: () => call<T[]>(path),
-    add: (item: Partial<T>) => call<T>(path, { method: 'POST', json: { ...item, id: null } }),
-    change: (id: number, item: Partial<T>) => call<T>(`${path}/${id}`, { method: 'PUT', json: { ...item, id: null } }),
+    add,
+    change,
+    /** Store what a form holds: something new without an id, else a change. */
+    save: (id: number | null, item: Record<string, unknown>) => id === null ? add(item as Partial<T>) : change(id, item as Partial<T>),
     remove: (id: number) => call<void>(`${path}/${id}`, { method: 'DELETE' }),
     restore: (id: number) => call<T>(`${path}/${id}/restore`, { method: 'POST' }),
   }

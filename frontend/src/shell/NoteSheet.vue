@@ -51,7 +51,7 @@ const form = useItemForm<Observation>({
   besides: ({ stamp, zone, steadiness, words, site_name }) => ({
     observed_at_utc: fromLocalStamp(String(stamp), String(zone)), zone, steadiness, words, site_name,
   }),
-  store: (id, item) => id === null ? observations.add(item as Partial<Observation>) : observations.change(id, item as Partial<Observation>),
+  store: observations.save,
 })
 const { values, isDraft, refusal, isSaving, differences } = form
 const removing = useAttempt()

@@ -31,7 +31,7 @@ const form = useItemForm<T>({
   fields: () => props.fields,
   item: () => editing.value?.item ?? null,
   fresh: () => ({ ...props.fresh }),
-  store: (id, item) => id === null ? props.items.add(item as Partial<T>) : props.items.change(id, item as Partial<T>),
+  store: (id, item) => props.items.save(id, item),
 })
 const { values, isDraft, refusal, differences } = form
 const removing = useAttempt()

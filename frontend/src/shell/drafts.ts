@@ -19,6 +19,7 @@ export function keepDraft (storage: Storage, name: string, values: Values, at: n
   try {
     storage.setItem(PREFIX + name, JSON.stringify({ at, values } satisfies Kept))
     const keys = Object.keys(storage).filter(key => key.startsWith(PREFIX))
+    if (keys.length <= MOST_DRAFTS) return // so it is at nearly every keystroke
     const byAge = keys.map(key => ({ key, at: read(storage, key)?.at ?? 0 })).sort((a, b) => b.at - a.at)
     for (const { key } of byAge.slice(MOST_DRAFTS)) storage.removeItem(key)
   } catch {

@@ -36,10 +36,7 @@ export const useKit = defineStore('kit', () => {
   const isEmpty = computed(() => owned.value !== null && Object.values(owned.value).every(items => items.length === 0))
 
   /** Store an item; rejects with a `Refusal` for the form to show. */
-  async function save (kind: KindName, id: number | null, item: Record<string, unknown>) {
-    const { items } = KINDS[kind]
-    return id === null ? items.add(item) : items.change(id, item)
-  }
+  const save = (kind: KindName, id: number | null, item: Record<string, unknown>) => KINDS[kind].items.save(id, item)
   async function remove (kind: KindName, id: number, name: string) {
     const { items } = KINDS[kind]
     await items.remove(id)

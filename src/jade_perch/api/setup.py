@@ -90,10 +90,9 @@ def get_bench(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Bench | None:
 @router.post("/stand")
 def ask_stand(given: StandInput, db: Db, desk: TheReadyDesk, recorded: bool = False) -> StandAdvice:
     """Return eyepiece heights, pivot and seats for the people present."""
-    named = given.people_ids
-    present = [one for one in desk.everybody if one.id in named] if named else desk.people
+    people = desk.people if given.people_ids is None else desk.present(given.people_ids)
     glass = (desk.telescope, desk.known_mount, desk.diagonal)
-    advice = advise_stand(given, *glass, [] if named == [] else present, desk.units)
+    advice = advise_stand(given, *glass, people, desk.units)
     return kept(db, desk, "stand", advice, given, recorded)
 
 

@@ -10,7 +10,6 @@ from jade_perch.core.evening.context import (
     UsualChoice,
 )
 from jade_perch.core.evening.desk import Desk
-from jade_perch.core.kit import Telescope
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import evening_date, make_night
 from jade_perch.store.connection import atomic
@@ -21,7 +20,7 @@ from jade_perch.store.evening import (
     evening_of,
     usual_choice,
 )
-from jade_perch.store.items import find_item, list_items
+from jade_perch.store.items import find_item, find_or_first, list_items
 from jade_perch.store.kit import (
     AMPLIFIERS,
     DIAGONALS,
@@ -38,8 +37,7 @@ def read_desk(db: sqlite3.Connection, now_utc: datetime) -> Desk:
     usual = usual_choice(db)
     place = chosen_site(db, usual.site_id)
     evening = _evening(db, usual, place, now_utc)
-    found = find_item(db, TELESCOPES, usual.telescope_id)
-    telescope: Telescope | None = found or next(iter(list_items(db, TELESCOPES)), None)
+    telescope = find_or_first(db, TELESCOPES, usual.telescope_id)
     own = None if telescope is None else telescope.id
     alone = {name: getattr(evening, name) for name in EveningOnly.model_fields}
     return Desk(

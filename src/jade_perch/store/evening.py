@@ -12,9 +12,8 @@ from jade_perch.store.connection import atomic
 from jade_perch.store.items import (
     ItemTable,
     add_item,
-    find_item,
+    find_or_first,
     get_item,
-    list_items,
     plain,
     replace_item,
     select_items,
@@ -101,7 +100,7 @@ def keep_view(db: sqlite3.Connection, changes: Mapping[str, Any]) -> None:
 
 def chosen_site(db: sqlite3.Connection, site_id: int | None) -> Site | None:
     """Return the chosen site, or the only one or first by name, or None when there is none."""
-    return find_item(db, SITES, site_id) or next(iter(list_items(db, SITES)), None)
+    return find_or_first(db, SITES, site_id)
 
 
 def evening_of(db: sqlite3.Connection, day: dt.date | None, site_id: int | None) -> EveningRow:

@@ -91,6 +91,11 @@ def find_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int | None) 
     return None if row is None else _read(table, row)
 
 
+def find_or_first(db: sqlite3.Connection, table: ItemTable[T], item_id: int | None) -> T | None:
+    """Return what was chosen, or while that is nothing living the first there is, if any."""
+    return find_item(db, table, item_id) or next(iter(list_items(db, table)), None)
+
+
 def add_item(db: sqlite3.Connection, table: ItemTable[T], item: T) -> T:
     """Store a new item and return it with its id; raises a ``StoreError`` that says why not."""
     prepared = item if table.prepare is None else table.prepare(db, item)

@@ -40,7 +40,7 @@ const form = useItemForm<Upkeep>({
   item: () => editing.value?.task ?? null,
   fresh: () => ({ task: 'battery', note: '', last_done: '', every_days: '180' }),
   besides: () => ({ item_kind: props.kind, item_id: props.itemId }),
-  store: (id, item) => id === null ? upkeeps.add(item as Partial<Upkeep>) : upkeeps.change(id, item as Partial<Upkeep>),
+  store: upkeeps.save,
 })
 const { values, isDraft, refusal, differences } = form
 const other = useAttempt()

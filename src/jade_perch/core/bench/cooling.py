@@ -14,10 +14,8 @@ from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
 MAGNUS_A, MAGNUS_B_C = 17.62, 243.12  # over water, -45 to 60 °C; Magnus form, WMO guide
-RADIATION_C = (
-    2.0,
-    4.0,
-)  # optics facing the sky run this much colder than the air; rules.md#cooling
+# Optics facing the sky run this much colder than the air; rules.md#cooling
+RADIATION_C = (2.0, 4.0)
 DEW_WARN_C = 3.0  # warn when air is this near the dew point; rules.md#cooling
 USUAL_DROP_C = 10.0  # the temperature drop that the usual times are meant for; our estimate
 DROP_FACTOR = (0.5, 1.8)  # how far a small or a big drop changes them; our estimate

@@ -32,9 +32,8 @@ from jade_perch.core.units import METRIC, Units
 
 SIGHT_FIELD_DEG = 10.0  # what one takes in around a dot without moving the eye; our estimate
 APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its power; estimate
-SHARE_OF_FIELD = (
-    0.1  # parallax and aim within this share of the longest field's radius; rules.md#finder
-)
+# Parallax and aim stay within this share of the longest field's radius; rules.md#finder
+SHARE_OF_FIELD = 0.1
 FINEST_ARCMIN = 4.0  # the naked eye puts a dot on a star no better; our estimate
 EDGE = 0.95  # field radii; farther out a landmark cannot be held in view
 STAR_JOB_MINUTES = 15.0  # a finder is trimmed on a star in this time; our estimate

@@ -21,6 +21,7 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal, Eyepiece, Finder, Mount, Observer, Telescope
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.targets import Placed
 
 MOST_TARGETS = 10  # bars that fit the bench at one glance
 
@@ -64,8 +65,7 @@ def make_bench(
     rungs = [rung for rung in desk.ladder.rungs if not rung.amplifier_ids]
     longest = max(rungs, key=lambda rung: rung.true_field_deg, default=None)
     fitting = {rung.eyepiece_id for rung in rungs}
-    at = (desk.place, desk.night, desk.moment_utc)
-    places = places_of_interest(catalogue, *at, MOST_TARGETS)
+    places = _places(desk, catalogue)
     return Bench(
         evening_date=desk.night.date,
         now_utc=desk.moment_utc,
@@ -90,6 +90,11 @@ def make_bench(
     )
 
 
+def _places(desk: ReadyDesk, catalogue: Catalogue) -> list[Placed]:
+    at = (desk.place, desk.night, desk.moment_utc)
+    return places_of_interest(catalogue, *at, MOST_TARGETS)
+
+
 def budget_of(
     desk: ReadyDesk,
     readings: Sequence[SetupReading],
@@ -103,8 +108,7 @@ def budget_of(
     rungs = desk.ladder.rungs
     if not rungs:
         return None
-    at = (desk.place, desk.night, desk.moment_utc)
-    places = places_of_interest(catalogue, *at, MOST_TARGETS)
+    places = _places(desk, catalogue)
     return make_budget(
         desk.known_mount.traits.drive,
         budget_readings(readings),

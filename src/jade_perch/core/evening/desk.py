@@ -1,5 +1,6 @@
 """The desk: where, when, with what and who, resolved once for every station."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
@@ -49,8 +50,11 @@ class Desk:
     @property
     def people(self) -> tuple[Observer, ...]:
         """Those present: the ones named, or everybody known.  Source: rules.md#desk."""
-        named = self.choice.people_ids
-        return tuple(one for one in self.everybody if named is None or one.id in named)
+        return self.present(self.choice.people_ids)
+
+    def present(self, people_ids: Sequence[int] | None) -> tuple[Observer, ...]:
+        """Return those of everybody who are named, all for None.  Source: rules.md#desk."""
+        return tuple(one for one in self.everybody if people_ids is None or one.id in people_ids)
 
     @property
     def units(self) -> Units:
