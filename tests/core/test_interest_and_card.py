@@ -18,7 +18,7 @@ from jade_perch.core.evening.interest import (
     paths_of,
     places_of_interest,
 )
-from jade_perch.core.evening.setup import make_steps
+from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.kit import Eyepiece, Finder, Mount, Telescope
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
@@ -155,7 +155,7 @@ def card_of(kind, finders=()):
         observer=None,
         everybody=(),
     )
-    return make_card(desk, make_steps(mount, []))
+    return make_card(desk, steps_of(desk, []))
 
 
 def test_the_card_has_what_this_mount_needs_and_no_more():

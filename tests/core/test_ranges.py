@@ -8,7 +8,7 @@ from pydantic import TypeAdapter, ValidationError
 from jade_perch.core.bench.balance import BalanceInput
 from jade_perch.core.bench.cooling import Weather
 from jade_perch.core.bench.finder import FinderInput
-from jade_perch.core.bench.focus import FocusInput, Parfocal
+from jade_perch.core.bench.focus import Parfocal
 from jade_perch.core.bench.level import RoundVial, StraightVials, TwoAxes
 from jade_perch.core.bench.seat import StandInput
 from jade_perch.core.bench.solar import ShadowInput
@@ -22,7 +22,7 @@ from jade_perch.standins.instruments import InstrumentSettings
 
 MODELS = (
     *KEPT.values(), Site, StandInput, RoundVial, StraightVials, TwoAxes, BalanceInput, Landmark,
-    FinderInput, FocusInput, Parfocal, Weather, ShadowInput, InstrumentSettings,
+    FinderInput, Parfocal, Weather, ShadowInput, InstrumentSettings,
 )  # fmt: skip
 
 

@@ -8,11 +8,11 @@ import pytest
 from jade_perch.core.bench.balance import BalanceInput, advise_balance
 from jade_perch.core.bench.budget import Reading, worst_standings
 from jade_perch.core.bench.cooling import cool_down_minutes
-from jade_perch.core.bench.instrument import Watch, line_text, watch_line
+from jade_perch.core.bench.instrument import Watch, watch_line
 from jade_perch.core.bench.level import LevelInput, TwoAxes, advise_level, read_tilt
 from jade_perch.core.bench.north import NorthInput, advise_north
 from jade_perch.core.bench.seat import StandInput, advise_stand
-from jade_perch.core.bench.sunguard import Landmark, check_landmark, sun_path
+from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.evening.interest import places_of_interest
 from jade_perch.core.kit import (
     Amplifier,
@@ -31,6 +31,8 @@ from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Entry, make_catalogue
 from jade_perch.core.sky.ephemeris import make_moment
 from jade_perch.core.sky.night import make_night
+from jade_perch.core.sky.sunpath import sun_path
+from tests.guarded import CLEAR, check_landmark, line_text
 
 COMMON = Site(name="C", latitude_deg=48.7, longitude_deg=8.1, elevation_m=420, zone="Europe/Berlin")
 AFTERNOON = datetime(2027, 2, 13, 14, 0, tzinfo=UTC)
@@ -51,7 +53,7 @@ def test_a_compass_bearing_needs_its_doubt_more_of_room():
     _, altitude, azimuth = sun_path(COMMON, AFTERNOON, datetime.resolution * 60_000_000 * 5)
     for tenth in range(420):
         bearing = (float(azimuth[0]) - tenth / 10) % 360
-        by_map = Landmark(bearing_deg=bearing, distance_m=900, job_minutes=5)
+        by_map = Landmark(bearing_deg=bearing, altitude_deg=0, distance_m=900, job_minutes=5)
         check = check_landmark(COMMON, by_map, AFTERNOON)
         if check.nearest_deg >= 31:
             break
@@ -78,9 +80,13 @@ def test_doubts_reach_the_corners_of_a_budget():
     assert {one.azimuth_error_deg for one in corners} == {-1.0, 5.0}
     assert {one.pole_altitude_error_deg for one in corners} == {-1.5, -0.5}
     assert {(one.tilt_arcmin, one.low_azimuth_deg) for one in corners} == {(36.0, 70)}
-    by_polaris = advise_north(NorthInput(method="drift", drift_arcmin=1, drift_minutes=10),
-                              COMMON, Mount(name="H", kind="equatorial"), AFTERNOON)  # fmt: skip
-    assert by_polaris.figures()["azimuth_doubt_deg"] == 0.1
+    by_polaris = advise_north(NorthInput(method="drift", drift_arcmin=1, drift_minutes=60),
+                              COMMON, Mount(name="H", kind="equatorial"), AFTERNOON,
+                              CLEAR)  # fmt: skip
+    # one arcminute in an hour: 60′ · cos 48.7° · sin 15.04° = 10.28′ a degree, with 0.1° of its own
+    assert by_polaris.figures()["azimuth_doubt_deg"] == pytest.approx(
+        np.hypot(0.1, 1 / 10.28), abs=0.002
+    )
 
 
 def test_a_path_that_is_only_about_right_makes_the_power_less_sure():
@@ -234,4 +240,4 @@ def test_friction_holds_two_millimetres():
     tube = MIRROR.model_copy(update={"mass_kg": 5.0})
     for grams, still in ((19, True), (21, False)):
         given = BalanceInput(extra_g=grams, behind_pivot_mm=5000 * 0.1)
-        assert advise_balance(given, tube, Mount(name="M")).is_done is still
+        assert advise_balance(given, tube, Mount(name="M"), CLEAR).is_done is still

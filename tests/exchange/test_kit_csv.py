@@ -1,6 +1,7 @@
 """The kit as CSV: out and in again, and every way a file can be wrong."""
 
 import json
+from datetime import UTC, datetime
 
 import jsonschema
 import pytest
@@ -12,6 +13,8 @@ from jade_perch.core.kit import Amplifier, Eyepiece, Finder, Mount, Telescope, U
 from jade_perch.core.records import check_together, compare
 from jade_perch.exchange.kit_csv import COLUMNS, MOST_BYTES, read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
+
+NOW = datetime(2050, 1, 1, tzinfo=UTC)
 
 names = (
     st.text(min_size=1, max_size=40)
@@ -71,12 +74,12 @@ def test_references_go_out_and_in_by_name():
     battery = Upkeep(id=5, item_kind="finder", item_id=4, task="battery")
     kit = [mount, tube, dot, battery]
     for records in (read_kit(write_kit(kit).encode()), read_kit_json(write_kit_json(kit).encode())):
-        checked = check_together(records, [])
+        checked = check_together(records, [], NOW)
         assert [one.problems for one in checked] == [[]] * 4
         assert checked[1].references == {"mount_id": ("mount", "Stand")}
         assert checked[3].name == "battery of finder Dot"
         assert {row.outcome for row in compare(checked, kit).rows} == {"same"}
-    lost = check_together(read_kit(write_kit([mount, tube, dot]).encode())[2:], [])
+    lost = check_together(read_kit(write_kit([mount, tube, dot]).encode())[2:], [], NOW)
     assert lost[0].problems[0].field == "telescope_name"
 
 
@@ -116,7 +119,7 @@ def test_the_report_names_line_field_value_range_and_cure():
         "eyepiece,good,20,50,\r\n"
     )
     kept = [Eyepiece(id=4, name="GOOD", focal_length_mm=25, apparent_field_deg=50)]
-    report = compare(check_together(read_kit(text.encode()), kept), kept)
+    report = compare(check_together(read_kit(text.encode()), kept, NOW), kept)
     assert [(r.line, r.outcome) for r in report.rows] == [
         (2, "changed"),
         (4, "refused"),

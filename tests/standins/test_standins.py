@@ -93,7 +93,7 @@ def test_the_clock_runs_or_stands():
     assert running == parse_clock(None) == Clock()
     counter = iter([100.0, 100.0, 130.5])
     fast = parse_clock("2027-02-13T17:10+01:00@60", lambda: next(counter))
-    assert not fast.is_held and not fast.is_real
+    assert fast.kind == "rehearsal"
     assert fast.now_utc() == held.now_utc()
     assert fast.now_utc() - held.now_utc() == timedelta(seconds=30.5 * 60)
     for wrong in (

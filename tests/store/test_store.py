@@ -8,6 +8,7 @@ import pytest
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.kit import Eyepiece, Mount, Telescope, Upkeep
+from jade_perch.core.moments import Now
 from jade_perch.core.records import Record, check_together, compare, read_record, write_records
 from jade_perch.demo.loader import load_demo, load_demo_kit
 from jade_perch.store.connection import atomic, connect
@@ -134,7 +135,7 @@ def test_whatever_an_earlier_version_held_is_there_afterwards(tmp_path, version)
     bring_forward(old, now + timedelta(days=9))  # opened again later: nothing moves
     assert [one.name for one in list_items(old, EYEPIECES)] == ["Long", "Short"]
     (tube,) = list_items(old, TELESCOPES)
-    desk = read_desk(old, now)
+    desk = read_desk(old, Now(now))
     assert (tube.name, tube.version) == ("Tube", 1) and desk.telescope == tube
     if version >= 2:
         assert [one.glasses for one in list_items(old, OBSERVERS)] == ["sight", "none"]
@@ -145,7 +146,7 @@ def test_whatever_an_earlier_version_held_is_there_afterwards(tmp_path, version)
         assert desk.choice.amplifiers_on is False
         # the steadiness belongs to the evening it was opened on first, and to no other
         assert desk.choice.steadiness == 4
-        assert read_desk(old, now + timedelta(days=1)).choice.steadiness is None
+        assert read_desk(old, Now(now + timedelta(days=1))).choice.steadiness is None
     if version >= 3:
         rows = {one.id: one for one in list_items(old, EVENINGS)}
         seen = {one.object_name: one for one in list_items(old, OBSERVATIONS)}
@@ -276,30 +277,30 @@ def test_the_demo_never_touches_what_is_there(db):
 
 def test_a_change_of_choices_touches_only_what_it_names(db):
     load_demo(db)
-    first = choose(db, EveningChoice(steadiness=5, amplifiers_on=False), NOW).choice
+    first = choose(db, EveningChoice(steadiness=5, amplifiers_on=False), Now(NOW)).choice
     assert (first.steadiness, first.amplifiers_on, first.telescope_id) == (5, False, 1)
-    second = choose(db, EveningChoice(telescope_id=2), NOW).choice
+    second = choose(db, EveningChoice(telescope_id=2), Now(NOW)).choice
     assert (second.steadiness, second.telescope_id) == (5, 2)
-    choose(db, EveningChoice(rungs={"1": "e2"}), NOW)
-    third = choose(db, EveningChoice(rungs={"2": "e3"}), NOW).choice
+    choose(db, EveningChoice(rungs={"1": "e2"}), Now(NOW))
+    third = choose(db, EveningChoice(rungs={"2": "e3"}), Now(NOW)).choice
     assert third.rungs == {"1": "e2", "2": "e3"}
     with pytest.raises(NotFound, match="site number 99"):
-        choose(db, EveningChoice(site_id=99, steadiness=1), NOW)
-    assert read_desk(db, NOW).choice == third
+        choose(db, EveningChoice(site_id=99, steadiness=1), Now(NOW))
+    assert read_desk(db, Now(NOW)).choice == third
 
 
 def test_what_is_said_of_one_evening_is_not_said_of_another(db):
     load_demo(db)
-    choose(db, EveningChoice(steadiness=5, people_ids=[2]), NOW)
-    assert read_desk(db, NOW + timedelta(days=1)).choice.steadiness is None
-    bay = choose(db, EveningChoice(site_id=2), NOW)
+    choose(db, EveningChoice(steadiness=5, people_ids=[2]), Now(NOW))
+    assert read_desk(db, Now(NOW + timedelta(days=1))).choice.steadiness is None
+    bay = choose(db, EveningChoice(site_id=2), Now(NOW))
     assert (bay.place.name, bay.choice.steadiness, len(bay.people)) == ("Pumice Bay", None, 2)
-    back = choose(db, EveningChoice(site_id=1, date=NOW.date()), NOW)
+    back = choose(db, EveningChoice(site_id=1, date=NOW.date()), Now(NOW))
     assert (back.choice.steadiness, [one.name for one in back.people]) == (5, ["Tam Okoro-Lind"])
     # both at once: what is one evening's goes to the evening chosen by the same change
-    later = choose(db, EveningChoice(date=NOW.date() + timedelta(days=7), steadiness=2), NOW)
+    later = choose(db, EveningChoice(date=NOW.date() + timedelta(days=7), steadiness=2), Now(NOW))
     assert later.choice.steadiness == 2
-    assert choose(db, EveningChoice(date=None), NOW).choice.steadiness == 5
+    assert choose(db, EveningChoice(date=None), Now(NOW)).choice.steadiness == 5
 
 
 def test_a_late_change_is_refused_with_both_values(db):
@@ -339,7 +340,7 @@ def test_upkeep_is_of_something_there_and_each_task_once(db):
     before = write_records(whole_kit(db))
     delete_item(db, TELESCOPES, tube.id)
     records = [read_record(n, one) for n, one in enumerate(write_records(whole_kit(db)))]
-    assert compare(check_together(records, whole_kit(db)), whole_kit(db)).refused == 0
+    assert compare(check_together(records, whole_kit(db), NOW), whole_kit(db)).refused == 0
     assert not [one for one in records if one.item == "upkeep" and "Heron 140" in one.name]
     restore_item(db, TELESCOPES, tube.id)
     assert write_records(whole_kit(db)) == before

@@ -1104,7 +1104,7 @@ export interface paths {
         put?: never;
         /**
          * Ask Balance
-         * @description Return how far to slide the tube.
+         * @description Return how far to slide the tube; refused by day without its caps.
          */
         post: operations["ask_balance_api_setup_balance_post"];
         delete?: never;
@@ -1204,7 +1204,7 @@ export interface paths {
         put?: never;
         /**
          * Ask Focus
-         * @description Return which way to focus, and the shifts for people and for the night.
+         * @description Return which way to focus, and the shifts; refused while it would aim near the Sun.
          */
         post: operations["ask_focus_api_setup_focus_post"];
         delete?: never;
@@ -1308,7 +1308,7 @@ export interface paths {
         put?: never;
         /**
          * Note Mishap
-         * @description Note that something happened; the steps it spoils are open again.
+         * @description Note that something happened; the steps it spoils are open again, a solar session ends.
          */
         post: operations["note_mishap_api_setup_mishaps__mishap__post"];
         delete?: never;
@@ -1332,7 +1332,7 @@ export interface paths {
         put?: never;
         /**
          * Ask North
-         * @description Return how far off north is, and what to turn.
+         * @description Return how far off north is, and what to turn; refused while it would aim near the Sun.
          */
         post: operations["ask_north_api_setup_north_post"];
         delete?: never;
@@ -1469,7 +1469,7 @@ export interface paths {
         put?: never;
         /**
          * Ask Shadow
-         * @description Return how far the tube points past the Sun, from its shadow.
+         * @description Return how far the tube points past the Sun; refused without an open session.
          */
         post: operations["ask_shadow_api_setup_solar_shadow_post"];
         delete?: never;
@@ -1603,27 +1603,6 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * Advice
-         * @description One instruction of at most 15 words, what goes with it, and whether the step is good.
-         *
-         *     ``note`` is what is written down when the step is recorded, the instruction where it is empty.
-         */
-        Advice: {
-            /** Detail */
-            detail: string;
-            /** Instruction */
-            instruction: string;
-            /** Is Done */
-            is_done: boolean;
-            /**
-             * Note
-             * @default
-             */
-            note: string;
-            /** Sums */
-            sums: components["schemas"]["Sum"][];
-        };
-        /**
          * Amplifier
          * @description A Barlow or telecentric lens; ``focal_length_mm`` is the Barlow's own, without its minus.
          */
@@ -1704,16 +1683,23 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Slide Forward Mm */
             slide_forward_mm: number;
             /** Sums */
             sums: components["schemas"]["Sum"][];
+            sun: components["schemas"]["LandmarkCheck"];
         };
         /**
          * BalanceInput
          * @description A load added to the eyepiece end (negative: taken off), and the caps in hand.
          *
-         *     ``behind_pivot_mm`` None means the eyepiece's own place.
+         *     ``behind_pivot_mm`` None means the eyepiece's own place; ``caps_on`` None is not said: by day
+         *     tube and finder are capped while the tube is swung about.
          */
         BalanceInput: {
             /** Behind Pivot Mm */
@@ -1723,6 +1709,8 @@ export interface components {
              * @default 0
              */
             caps_counted: number;
+            /** Caps On */
+            caps_on?: boolean | null;
             /**
              * Extra G
              * @default 0
@@ -1756,8 +1744,8 @@ export interface components {
          * Bench
          * @description Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
          *
-         *     ``room_c`` is taken for where the tube stood while nobody has said; the vial for a usual one
-         *     while nobody has measured it.
+         *     ``forecast`` is the weather service's, which is simulated.  ``room_c`` is taken for where the
+         *     tube stood while nobody has said; the vial for a usual one while nobody has measured it.
          */
         Bench: {
             diagonal: components["schemas"]["Diagonal"] | null;
@@ -1770,6 +1758,7 @@ export interface components {
             eyepieces: components["schemas"]["Eyepiece"][];
             /** Finders */
             finders: components["schemas"]["Finder"][];
+            forecast: components["schemas"]["Weather"];
             /** Highest Altitude Deg */
             highest_altitude_deg: number;
             /** Longest Eyepiece Id */
@@ -1799,7 +1788,6 @@ export interface components {
             vial_is_measured: boolean;
             /** Vial Sensitivity Arcmin */
             vial_sensitivity_arcmin: number;
-            weather: components["schemas"]["Weather"];
         };
         /**
          * BodyNight
@@ -1859,6 +1847,11 @@ export interface components {
             rung_keys: string[];
             /** Rung Labels */
             rung_labels: string[];
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
             /** Targets */
@@ -1957,12 +1950,19 @@ export interface components {
             ];
             /** Ready At Utc */
             ready_at_utc: string | null;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
         };
         /**
          * CoolInput
          * @description The air, how warm the tube was where it stood, and when it came out.
+         *
+         *     ``weather`` None takes the simulated service's.
          */
         CoolInput: {
             /** Out At Utc */
@@ -1972,7 +1972,7 @@ export interface components {
              * @default 20
              */
             tube_c: number;
-            weather: components["schemas"]["Weather"];
+            weather?: components["schemas"]["Weather"] | null;
         };
         /**
          * Diagonal
@@ -2165,8 +2165,11 @@ export interface components {
          */
         Evening: {
             choice: components["schemas"]["EveningChoice"];
-            /** Clock Is Held */
-            clock_is_held: boolean;
+            /**
+             * Clock
+             * @enum {string}
+             */
+            clock: "real" | "held" | "rehearsal";
             /** Drift Started At Utc */
             drift_started_at_utc: string | null;
             night: components["schemas"]["Night"] | null;
@@ -2358,9 +2361,13 @@ export interface components {
          * FinderAdvice
          * @description What to turn, where the target should stand, and what the first star will show.
          *
+         *     ``agrees`` holds for what it is aligned on; it is done once that holds for stars as well.
+         *
          *     Places are (right, up) in field radii as the eye sees them.
          */
         FinderAdvice: {
+            /** Agrees */
+            agrees: boolean;
             /** Aim Offset Mm */
             aim_offset_mm: number;
             /** Detail */
@@ -2390,6 +2397,11 @@ export interface components {
             parallax_arcmin: number;
             /** Screws */
             screws: components["schemas"]["ScrewTurn"][];
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Star Off Arcmin */
             star_off_arcmin: number;
             /** Star Right */
@@ -2400,7 +2412,7 @@ export interface components {
             star_words: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
-            sun: components["schemas"]["LandmarkCheck"] | null;
+            sun: components["schemas"]["LandmarkCheck"];
             /** Wanted Right */
             wanted_right: number;
             /** Wanted Up */
@@ -2428,15 +2440,9 @@ export interface components {
              * @enum {string}
              */
             on: "landmark" | "star" | "moon";
-            /**
-             * Seen Right
-             * @default 0
-             */
+            /** Seen Right */
             seen_right: number;
-            /**
-             * Seen Up
-             * @default 0
-             */
+            /** Seen Up */
             seen_up: number;
         };
         /**
@@ -2457,18 +2463,23 @@ export interface components {
             note: string;
             /** People */
             people: components["schemas"]["PersonShift"][];
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
+            sun: components["schemas"]["LandmarkCheck"];
         };
         /**
          * FocusInput
          * @description Focused on a landmark by day or a star at night, through which eyepiece.
          */
         FocusInput: {
-            /** Distance M */
-            distance_m?: number | null;
             /** Eyepiece Id */
             eyepiece_id: number;
+            landmark?: components["schemas"]["Landmark"] | null;
             /**
              * On
              * @default star
@@ -2653,14 +2664,11 @@ export interface components {
          * @description Something far away to align on by day, and how long the job will take.
          *
          *     ``bearing_deg`` counts from north through east: true north off a map, magnetic by compass;
-         *     ``distance_m`` is measured along the ground.
+         *     ``distance_m`` is measured along the ground.  A height nobody gave is None.
          */
         Landmark: {
-            /**
-             * Altitude Deg
-             * @default 0
-             */
-            altitude_deg: number;
+            /** Altitude Deg */
+            altitude_deg?: number | null;
             /**
              * Bearing By
              * @default map
@@ -2679,15 +2687,21 @@ export interface components {
         };
         /**
          * LandmarkCheck
-         * @description Whether a landmark may be aimed at during the whole job, and if not, from when.
+         * @description Whether something may be aimed at during the whole job, and if not, from when.
          *
-         *     ``true_bearing_deg`` is the landmark's, by whatever it was read; None for stars.
+         *     ``true_bearing_deg`` is the landmark's, by whatever it was read; None for others.
+         *     ``holds_until_utc`` is the end of the job that was looked at.
          */
         LandmarkCheck: {
             /** Allowed From Utc */
             allowed_from_utc: string | null;
             /** Detail */
             detail: string;
+            /**
+             * Holds Until Utc
+             * Format: date-time
+             */
+            holds_until_utc: string;
             /** Instruction */
             instruction: string;
             /** Is Done */
@@ -2701,6 +2715,11 @@ export interface components {
             note: string;
             /** Refused */
             refused: boolean;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
             /** True Bearing Deg */
@@ -2726,6 +2745,11 @@ export interface components {
              * @default
              */
             note: string;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
             tilt: components["schemas"]["Tilt"];
@@ -2946,8 +2970,14 @@ export interface components {
             pole_altitude_doubt_deg: number;
             /** Pole Altitude Error Deg */
             pole_altitude_error_deg: number;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
+            sun: components["schemas"]["LandmarkCheck"];
         };
         /**
          * NorthBoard
@@ -2979,9 +3009,12 @@ export interface components {
          * @description How north was found, and what was measured.
          *
          *     ``read_deg`` is what the mount's circle shows on something of known true bearing, or the
-         *     compass along the mount's mark; a drift is positive when the star moved toward the north.
+         *     compass along the mount's mark, ``source`` how that was read; a drift is positive when the
+         *     star moved toward the north.
          */
         NorthInput: {
+            /** Altitude Deg */
+            altitude_deg?: number | null;
             /** Drift Arcmin */
             drift_arcmin?: number | null;
             /** Drift Minutes */
@@ -3002,6 +3035,12 @@ export interface components {
             read_deg?: number | null;
             /** Scale Deg */
             scale_deg?: number | null;
+            /**
+             * Source
+             * @default typed
+             * @enum {string}
+             */
+            source: "typed" | "live";
         };
         /**
          * Observation
@@ -3174,11 +3213,20 @@ export interface components {
         };
         /**
          * PlumbShadow
-         * @description The shadow of a plumb line at one moment, and the moment of local noon.
+         * @description The shadow of a plumb line at one moment, and at the moment of local noon.
+         *
+         *     ``doubt_deg`` counts how fast it turns; ``noon_azimuth_deg`` is 0 or 180, or None where the
+         *     Sun stands too high at noon to throw a shadow worth aiming by.
          */
         PlumbShadow: {
+            /** Doubt Deg */
+            doubt_deg: number;
+            /** Noon Azimuth Deg */
+            noon_azimuth_deg: number | null;
             /** Noon Utc */
             noon_utc: string | null;
+            /** Noon Words */
+            noon_words: string;
             /** Shadow Azimuth Deg */
             shadow_azimuth_deg: number | null;
             /** Words */
@@ -3227,6 +3275,8 @@ export interface components {
         /**
          * Reading
          * @description One recorded error of the set-up and how far it may be off, both in degrees.
+         *
+         *     ``is_simulated`` where a stand-in was read: practice, not a measurement.
          */
         Reading: {
             /**
@@ -3239,6 +3289,11 @@ export interface components {
              * @default false
              */
             is_recorded: boolean;
+            /**
+             * Is Simulated
+             * @default false
+             */
+            is_simulated: boolean;
             /**
              * Toward Deg
              * @default 0
@@ -3404,13 +3459,40 @@ export interface components {
              * Format: date-time
              */
             recorded_at_utc: string;
+            /** Simulated */
+            simulated: string;
             /**
              * State
              * @enum {string}
              */
-            state: "to_do" | "done" | "spoiled" | "not_needed";
+            state: "to_do" | "done" | "spoiled" | "unsafe" | "not_needed";
             /** Title */
             title: string;
+        };
+        /**
+         * ShadowAdvice
+         * @description What to do while aiming by shadow, and what the Sun guard said to it.
+         */
+        ShadowAdvice: {
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+            sun: components["schemas"]["LandmarkCheck"];
         };
         /**
          * ShadowInput
@@ -3427,7 +3509,9 @@ export interface components {
          * @description What the page draws: the calmed value, how restless it is, and what is wrong if anything.
          *
          *     ``values`` are (along, across) in degrees for a level, (bearing,) for a compass; None before
-         *     the first good reading.  ``missed`` counts readings that never came, by their numbers.
+         *     the first good reading.  ``missed`` counts readings that never came, by their numbers;
+         *     ``settled`` how many whole windows of readings lay close together since it was last moved.
+         *     ``is_simulated`` where a stand-in sends them.
          */
         Shown: {
             /**
@@ -3435,6 +3519,8 @@ export interface components {
              * @enum {string}
              */
             instrument: "level" | "compass";
+            /** Is Simulated */
+            is_simulated: boolean;
             /** Latest */
             latest: number[] | null;
             /** Missed */
@@ -3443,6 +3529,8 @@ export interface components {
             noise_arcmin: number;
             /** Seq */
             seq: number;
+            /** Settled */
+            settled: number;
             /**
              * State
              * @enum {string}
@@ -3525,7 +3613,8 @@ export interface components {
          * SolarBoard
          * @description What stands between now and a solar session: the checklist, and what forbids it.
          *
-         *     ``usual_shadow_mm`` is a length and width of the tube's shadow to begin reading from.
+         *     ``usual_width_mm`` is about how wide the tube's shadow falls; ``clock_words`` say that a clock
+         *     that is not the real one cannot guard, and are empty for the real one.
          */
         SolarBoard: {
             /** Caution */
@@ -3534,16 +3623,15 @@ export interface components {
             checks: {
                 [key: string]: string;
             };
+            /** Clock Words */
+            clock_words: string;
             /** Filters */
             filters: components["schemas"]["LightFilter"][];
             /** Forbids */
             forbids: string[];
             session: components["schemas"]["SolarSession"] | null;
-            /** Usual Shadow Mm */
-            usual_shadow_mm: [
-                number,
-                number
-            ];
+            /** Usual Width Mm */
+            usual_width_mm: number;
         };
         /**
          * SolarOpening
@@ -3558,12 +3646,19 @@ export interface components {
         /**
          * SolarSession
          * @description One session, with what was checked before it; open until ``closed_at_utc``.
+         *
+         *     Telescope and filter are those of the versions that were checked; ``real_opened_at_utc`` is
+         *     by the stopwatch, whatever clock the evening goes by.
          */
         SolarSession: {
             /** Closed At Utc */
             closed_at_utc?: string | null;
+            /** Filter Id */
+            filter_id?: number | null;
             /** Filter Name */
             filter_name: string;
+            /** Filter Version */
+            filter_version?: number | null;
             /** Id */
             id?: number | null;
             /**
@@ -3571,8 +3666,14 @@ export interface components {
              * Format: date-time
              */
             opened_at_utc: string;
+            /** Real Opened At Utc */
+            real_opened_at_utc?: string | null;
+            /** Telescope Id */
+            telescope_id?: number | null;
             /** Telescope Name */
             telescope_name: string;
+            /** Telescope Version */
+            telescope_version?: number | null;
             /** Version */
             version?: number | null;
         };
@@ -3622,6 +3723,11 @@ export interface components {
             people: components["schemas"]["PersonFit"][];
             /** Pivot Height Mm */
             pivot_height_mm: number;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Sums */
             sums: components["schemas"]["Sum"][];
             /** Tipping Deg */
@@ -3671,7 +3777,9 @@ export interface components {
          * Step
          * @description A step of the path as it stands for one evening and telescope.
          *
-         *     ``spoils`` are the steps that doing this one again would spoil.
+         *     ``spoils`` are the steps that doing this one again would spoil.  ``not_safe`` says why what it
+         *     was told may not be aimed at just now; a landmark is "unsafe" then, other steps stay done.
+         *     ``simulated`` names what it rests on that nobody measured: such a step is practice.
          */
         Step: {
             /** Inputs */
@@ -3685,8 +3793,18 @@ export interface components {
              * @enum {string}
              */
             name: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";
+            /**
+             * Not Safe
+             * @default
+             */
+            not_safe: string;
             /** Recorded At Utc */
             recorded_at_utc: string | null;
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
             /** Spoiled By */
             spoiled_by: string;
             /** Spoils */
@@ -3695,7 +3813,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "to_do" | "done" | "spoiled" | "not_needed";
+            state: "to_do" | "done" | "spoiled" | "unsafe" | "not_needed";
             /** Title */
             title: string;
             /** Why */
@@ -3787,11 +3905,17 @@ export interface components {
          * SunRing
          * @description The Sun's track from now on and the bearings that stay safe for level aiming.
          *
-         *     ``holds_until_utc`` is the end of what was looked at: six hours, or sunset if that is sooner.
+         *     It counts as up until ``counts_until_utc``, ten minutes after it has set, and again from
+         *     ``counts_from_utc``, ten minutes before it rises.
+         *     ``holds_until_utc`` is the end of what was looked at: six hours, or that if it is sooner.
          */
         SunRing: {
             /** Caution */
             caution: string;
+            /** Counts From Utc */
+            counts_from_utc: string | null;
+            /** Counts Until Utc */
+            counts_until_utc: string | null;
             /**
              * Holds Until Utc
              * Format: date-time
@@ -3799,12 +3923,8 @@ export interface components {
             holds_until_utc: string;
             /** Is Up */
             is_up: boolean;
-            /** Rises Utc */
-            rises_utc: string | null;
             /** Safe */
             safe: components["schemas"]["Arc"][];
-            /** Sets Utc */
-            sets_utc: string | null;
             sun: components["schemas"]["SunMark"];
             /** Track */
             track: components["schemas"]["SunMark"][];
@@ -3815,7 +3935,7 @@ export interface components {
         };
         /**
          * SunWatch
-         * @description The Sun at one moment: whether it is up, where, and until when (None: all this night).
+         * @description The Sun at one moment: whether it counts as up, where, until when (None: a day and more).
          */
         SunWatch: {
             /** Altitude Deg */
@@ -3998,6 +4118,8 @@ export interface components {
         /**
          * Tonight
          * @description The evening's list, with the moment its directions hold for.
+         *
+         *     ``sun`` is the Sun at that moment, ``sun_now`` the one outside, whatever is being planned.
          */
         Tonight: {
             /** At Is Now */
@@ -4011,6 +4133,7 @@ export interface components {
             /** Sights */
             sights: components["schemas"]["Sight"][];
             sun: components["schemas"]["SunWatch"];
+            sun_now: components["schemas"]["SunWatch"];
         };
         /**
          * TubeShape
@@ -4039,6 +4162,9 @@ export interface components {
         /**
          * TwoAxes
          * @description A digital level: the rise along its own axis, and along the one 90° clockwise of it.
+         *
+         *     ``source`` says whether somebody typed it or it was read live; nobody having said how the
+         *     display dances, a usual doubt is taken.
          */
         TwoAxes: {
             /** Across Deg */
@@ -4060,11 +4186,14 @@ export interface components {
              * @enum {string}
              */
             kind: "axes";
+            /** Noise Arcmin */
+            noise_arcmin?: number | null;
             /**
-             * Noise Arcmin
-             * @default 3
+             * Source
+             * @default typed
+             * @enum {string}
              */
-            noise_arcmin: number;
+            source: "typed" | "live";
         };
         /**
          * TypedLandmark
@@ -8210,6 +8339,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -8357,6 +8487,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -8410,6 +8541,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -8463,6 +8595,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -8667,6 +8800,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -8720,6 +8854,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -8869,6 +9004,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -9376,7 +9512,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Advice"];
+                    "application/json": components["schemas"]["ShadowAdvice"];
                 };
             };
             /** @description Not found */
@@ -9412,6 +9548,7 @@ export interface operations {
         parameters: {
             query?: {
                 recorded?: boolean;
+                as_practice?: boolean;
             };
             header?: never;
             path?: never;
@@ -9562,7 +9699,7 @@ export interface operations {
     get_sun_ring_api_setup_sun_get: {
         parameters: {
             query?: {
-                altitude_deg?: number;
+                altitude_deg?: number | null;
             };
             header?: never;
             path?: never;

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed } from 'vue'
+import HonestMark from './HonestMark.vue'
 import { minutesSeconds } from './time'
 import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
@@ -25,6 +26,7 @@ const telescope = computed(() => store.evening?.telescope)
       <b>{{ telescope.name }}</b><span class="rest"> · {{ telescope.focal_length_mm }} mm
         f/{{ (telescope.focal_length_mm / telescope.aperture_mm).toFixed(1) }}</span>
     </button>
+    <HonestMark v-if="store.clockWords" :words="store.clockWords" class="clock" />
     <span class="space" />
     <button v-if="drift.isRunning" type="button" class="chip figures" title="Stop the drift timer (Space)"
       @click="drift.toggle()">
@@ -58,6 +60,7 @@ const telescope = computed(() => store.evening?.telescope)
 .chip:not(.wide, .telescope) { flex-shrink: 0; }
 .telescope { flex-shrink: 0; }
 .space { flex: 1; }
+.clock { flex-shrink: 0; }
 .regimes { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 16px; display: grid; gap: 12px; width: 340px; max-width: 96vw; }
 @media (max-width: 699px) {
   .header { flex-wrap: wrap; padding: 6px 8px; gap: 6px; }

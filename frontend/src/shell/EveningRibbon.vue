@@ -41,17 +41,18 @@ const hours = computed(() => {
   return Array.from({ length: Math.max(0, Math.floor((end - first) / every) + 1) }, (_, n) => new Date(first + n * every).toISOString())
     .map(utc => ({ x: at(utc), words: clockTime(utc, store.zone).slice(0, 2) }))
 })
+const endings: Partial<Record<string, string>> = { spoiled: ', to do again', unsafe: ', not safe now' }
 /** Set-up steps on the ribbon; those done in the same minutes share one mark. */
 const marks = computed(() => {
   const placed: { x: number, titles: string[], spoiled: boolean }[] = []
   for (const step of store.evening?.setup ?? []) {
     const place = at(step.recorded_at_utc)
-    const words = `${step.title} ${clockTime(step.recorded_at_utc, store.zone)}${step.state === 'spoiled' ? ', to do again' : ''}`
+    const words = `${step.title} ${clockTime(step.recorded_at_utc, store.zone)}${endings[step.state] ?? ''}${step.simulated ? ', practice' : ''}`
     const near = placed.find(one => Math.abs(one.x - place) < 12)
     if (near) {
       near.titles.push(words)
-      near.spoiled ||= step.state === 'spoiled'
-    } else placed.push({ x: place, titles: [words], spoiled: step.state === 'spoiled' })
+      near.spoiled ||= step.state in endings
+    } else placed.push({ x: place, titles: [words], spoiled: step.state in endings })
   }
   return placed
 })

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HonestMark from './HonestMark.vue'
 import { computed, ref, watch } from 'vue'
 import { observers, sites, telescopes } from '@/api/items'
 import PickOrAdd from './PickOrAdd.vue'
@@ -6,7 +7,6 @@ import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
 import { useEvening, type EveningChoice } from '@/stores/evening'
 import type { Field } from './fields'
-import { clockTime } from './time'
 import { useAsked, useAttempt } from './useAsked'
 
 const isOpen = defineModel<boolean>({ required: true })
@@ -88,8 +88,8 @@ function shiftDate (days: number) {
         </form>
         <button v-if="store.evening?.choice.date" type="button" class="link-button"
           @click="date = ''; choose({ date: null })">Back to tonight</button>
-        <p v-if="store.evening?.clock_is_held" class="quiet">The clock is held at
-          {{ clockTime(store.evening.now_utc, store.zone) }}: the Sun, the night and every check stand still.</p>
+        <p v-if="store.clockWords" class="quiet"><HonestMark :words="store.clockWords" /> The Sun, the night and every
+          check go by it; it says nothing of the Sun outside.</p>
       </fieldset>
       <v-select
         v-if="stored.telescopes.length" label="Telescope" :model-value="store.evening?.telescope?.id"

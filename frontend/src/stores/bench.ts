@@ -22,7 +22,13 @@ export const useBench = defineStore('bench', () => {
   const next = computed(() => {
     const steps = bench.value?.steps ?? []
     const at = steps.findIndex(one => one.name === chosen.value)
-    return [...steps.slice(at + 1), ...steps.slice(0, at)].find(one => one.state === 'to_do' || one.state === 'spoiled')
+    return [...steps.slice(at + 1), ...steps.slice(0, at)].find(one => one.state === 'to_do' || one.state === 'spoiled' || one.state === 'unsafe')
+  })
+
+  /** The landmark that is safe at this moment, as it was told to the Sun guard; null without one. */
+  const landmark = computed(() => {
+    const kept = bench.value?.steps.find(one => one.name === 'sun')
+    return kept?.state === 'done' ? kept.inputs as Schema<'Landmark'> | null : null
   })
 
   async function change (path: string, words: string) {
@@ -32,5 +38,5 @@ export const useBench = defineStore('bench', () => {
       notices.say(words)
     } else notices.say(changing.refusal.value?.words ?? '')
   }
-  return { bench, isLoading, isAsked, refusal, chosen, step, next, load, change }
+  return { bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
 })

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
 import { call, type Schema } from '@/api/client'
+import { clockTime } from '@/shell/time'
 import { inTurn } from '@/shell/turns'
 import { useAsked } from '@/shell/useAsked'
 
@@ -18,5 +19,11 @@ export const useEvening = defineStore('evening', () => {
     return next(async () => { evening.value = await call<Evening>('/evening', { method: 'PATCH', json: change }) })
   }
   const zone = computed(() => evening.value?.site?.zone ?? 'UTC')
-  return { evening, refusal, zone, refresh, choose }
+  /** Which clock everything goes by, where it is not the real one; empty for that. */
+  const clockWords = computed(() => {
+    const kind = evening.value?.clock ?? 'real'
+    if (kind === 'real') return ''
+    return `${kind === 'held' ? 'clock held at' : 'rehearsal clock'} ${clockTime(evening.value?.now_utc, zone.value)}`
+  })
+  return { evening, refusal, zone, clockWords, refresh, choose }
 })

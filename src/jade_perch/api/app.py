@@ -26,6 +26,7 @@ from jade_perch.api import (
 from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.broker import Broker
 from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
+from jade_perch.api.same_origin import SameOrigin
 from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.devices.clock import Clock
 from jade_perch.devices.hub import InstrumentHub
@@ -74,6 +75,7 @@ def create_app(
     app.include_router(api)
     app.add_middleware(events.Announcer, broker=broker)
     app.add_middleware(BodyLimit)
+    app.add_middleware(SameOrigin)
     allowed = ["127.0.0.1", "localhost", "[::1]", "testserver", *hosts]
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=allowed)
     app.middleware("http")(_with_headers)

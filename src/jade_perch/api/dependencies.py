@@ -48,12 +48,13 @@ def the_hub(request: Request) -> InstrumentHub:
 
 Db = Annotated[sqlite3.Connection, Depends(open_db)]
 TheClock = Annotated[Clock, Depends(the_clock)]
+TheHub = Annotated[InstrumentHub, Depends(the_hub)]
 TheCatalogue = Annotated[Catalogue, Depends(the_catalogue)]
 
 
 def the_desk(db: Db, clock: TheClock) -> Desk:
     """Return the evening as every station reads it, now."""
-    return read_desk(db, clock.now_utc())
+    return read_desk(db, clock.now())
 
 
 TheDesk = Annotated[Desk, Depends(the_desk)]

@@ -11,9 +11,11 @@ from jade_perch.api.items import item_router
 from jade_perch.api.problems import PROBLEM_MODEL
 from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.evening.desk import Desk
+from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.evening.setup import SetupMark, ribbon_marks
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Observer, Telescope
+from jade_perch.core.moments import ClockKind
 from jade_perch.core.safety import SunWatch, sun_at
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import Night
@@ -33,7 +35,7 @@ class Evening(Frozen):
 
     choice: EveningChoice
     now_utc: dt.datetime
-    clock_is_held: bool
+    clock: ClockKind
     site: Site | None
     telescope: Telescope | None
     observer: Observer | None
@@ -52,7 +54,7 @@ def get_evening(db: Db, clock: TheClock, desk: TheDesk) -> Evening:
 @router.patch("")
 def change_evening(change: Annotated[EveningChoice, Body()], db: Db, clock: TheClock) -> Evening:
     """Store the fields that a change names, and no other; return the evening they give."""
-    return _evening(db, clock, choose(db, change, clock.now_utc()))
+    return _evening(db, clock, choose(db, change, clock.now()))
 
 
 def _evening(db: sqlite3.Connection, clock: Clock, desk: Desk) -> Evening:
@@ -61,12 +63,12 @@ def _evening(db: sqlite3.Connection, clock: Clock, desk: Desk) -> Evening:
     return Evening(
         choice=desk.choice,
         now_utc=desk.moment_utc,
-        clock_is_held=clock.is_held,
+        clock=desk.clock,
         site=desk.place,
         telescope=desk.telescope,
         observer=desk.observer,
         night=desk.night,
-        sun=None if desk.place is None else sun_at(desk.place, desk.moment_utc),
-        setup=ribbon_marks(desk.known_mount, readings),
+        sun=None if desk.place is None else sun_at(desk.place, desk.now),
+        setup=ribbon_marks(steps_of(desk, readings)),
         drift_started_at_utc=drift_started(db, clock.real_utc()),
     )

@@ -1,11 +1,14 @@
 """The same five verbs for every kind of kept item."""
 
+from collections.abc import Callable
+from datetime import datetime
 from typing import TypeVar
 
 from fastapi import APIRouter
 
-from jade_perch.api.dependencies import Db
+from jade_perch.api.dependencies import Db, TheClock
 from jade_perch.core.fields import Item
+from jade_perch.devices.clock import Clock
 from jade_perch.store.items import (
     ItemTable,
     add_item,
@@ -18,20 +21,35 @@ from jade_perch.store.items import (
 T = TypeVar("T", bound=Item)
 
 
-def item_router(table: ItemTable[T], plural: str) -> APIRouter:
-    """Return list, add, change, delete and undo for one table under ``/plural``."""
+def item_router(
+    table: ItemTable[T], plural: str, refuse: Callable[[T, datetime], None] | None = None
+) -> APIRouter:
+    """Return list, add, change, delete and undo for one table under ``/plural``.
+
+    ``refuse`` raises for an item that cannot be true at the moment it is stored.
+    """
     model, kind = table.model, table.kind
     router = APIRouter(prefix=f"/{plural}")
 
     def list_route(db: Db) -> list[T]:
         return list_items(db, table)
 
-    def add_route(item: model, db: Db) -> T:  # type: ignore[valid-type]
-        stored: T = add_item(db, table, item)
+    def judged(item: T, clock: Clock) -> T:
+        if refuse is not None:
+            refuse(item, clock.now_utc())
+        return item
+
+    def add_route(item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
+        stored: T = add_item(db, table, judged(item, clock))
         return stored
 
-    def change_route(item_id: int, item: model, db: Db) -> T:  # type: ignore[valid-type]
-        stored: T = change_item(db, table, item_id, item)
+    def change_route(
+        item_id: int,
+        item: model,  # type: ignore[valid-type]
+        db: Db,
+        clock: TheClock,
+    ) -> T:
+        stored: T = change_item(db, table, item_id, judged(item, clock))
         return stored
 
     def delete_route(item_id: int, db: Db) -> None:

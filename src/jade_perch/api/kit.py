@@ -15,8 +15,9 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
 from jade_perch.core.mounts import TRAITS, MountTraits
 from jade_perch.core.records import ImportReport, Record, check_together, compare
-from jade_perch.core.upkeep import Due, due_tasks
+from jade_perch.core.upkeep import Due, due_tasks, require_done
 from jade_perch.demo.loader import load_demo_kit
+from jade_perch.devices.clock import Clock
 from jade_perch.exchange.kit_csv import read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
 from jade_perch.store.items import ItemTable, list_items
@@ -46,7 +47,8 @@ STATION_TABLES: tuple[tuple[ItemTable[Any], str], ...] = (
     (UPKEEPS, "upkeeps"),
 )
 for table, plural in STATION_TABLES:
-    router.include_router(item_router(table, plural))
+    refuse = require_done if table is UPKEEPS else None
+    router.include_router(item_router(table, plural, refuse))
 
 FileType = Literal["csv", "json"]
 
@@ -99,15 +101,19 @@ def _download(text: str, ending: str, media_type: str) -> Response:
 
 
 @router.post("/import-preview", openapi_extra=FILE_BODY)
-def preview_import(data: FileBytes, db: Db, file_type: FileType = "csv") -> ImportReport:
+def preview_import(
+    data: FileBytes, db: Db, clock: TheClock, file_type: FileType = "csv"
+) -> ImportReport:
     """Return what importing a file would do, row by row; nothing is stored."""
-    return compare(_read(db, data, file_type), whole_kit(db))
+    return compare(_read(db, clock, data, file_type), whole_kit(db))
 
 
 @router.post("/import", openapi_extra=FILE_BODY)
-def import_kit(data: FileBytes, db: Db, file_type: FileType = "csv") -> ImportReport:
+def import_kit(
+    data: FileBytes, db: Db, clock: TheClock, file_type: FileType = "csv"
+) -> ImportReport:
     """Import a file whole, or nothing of it when any row is refused."""
-    records = _read(db, data, file_type)
+    records = _read(db, clock, data, file_type)
     report = compare(records, whole_kit(db))
     if report.refused:
         return report
@@ -115,8 +121,8 @@ def import_kit(data: FileBytes, db: Db, file_type: FileType = "csv") -> ImportRe
     return report.model_copy(update={"applied": True})
 
 
-def _read(db: Db, data: bytes, file_type: FileType) -> Sequence[Record]:
-    return check_together(READERS[file_type](data), whole_kit(db))
+def _read(db: Db, clock: Clock, data: bytes, file_type: FileType) -> Sequence[Record]:
+    return check_together(READERS[file_type](data), whole_kit(db), clock.now_utc())
 
 
 @router.get("/kinds")

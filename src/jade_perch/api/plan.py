@@ -15,5 +15,5 @@ def get_tonight(desk: TheDesk, catalogue: TheCatalogue) -> Tonight | None:
         return None
     ladder = desk.ladder_of(desk.telescope, desk.diagonal) if desk.telescope else None
     bodies = catalogue.bodies_only()
-    at = (desk.place, desk.night, desk.moment_utc)
+    at = (desk.place, desk.night, desk.now)
     return make_tonight(bodies, *at, ladder, desk.choice.school)

@@ -1,19 +1,20 @@
 """Station setup: the bench, step by step; every advice can be recorded into the evening."""
 
 import sqlite3
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Annotated, TypeVar
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Depends, Response
 from pydantic import BaseModel
 
-from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk, TheReadyDesk
+from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk, TheHub, TheReadyDesk
+from jade_perch.api.guard import TheGuard
 from jade_perch.api.items import item_router
-from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.advice import Advice, require_practice
 from jade_perch.core.bench.balance import BalanceAdvice, BalanceInput, advise_balance
 from jade_perch.core.bench.budget import Budget
 from jade_perch.core.bench.cooling import CoolAdvice, CoolInput, advise_cooling
-from jade_perch.core.bench.finder import FinderAdvice, FinderInput, advise_finder, sun_check
+from jade_perch.core.bench.finder import FinderAdvice, FinderInput, advise_finder
 from jade_perch.core.bench.focus import FocusAdvice, FocusInput, advise_focus
 from jade_perch.core.bench.level import LevelAdvice, LevelInput, advise_level
 from jade_perch.core.bench.north import (
@@ -24,37 +25,46 @@ from jade_perch.core.bench.north import (
     north_board,
 )
 from jade_perch.core.bench.seat import StandAdvice, StandInput, advise_stand
-from jade_perch.core.bench.sunguard import (
-    Landmark,
-    LandmarkCheck,
-    SunRing,
-    check_landmark,
-    require_safe,
-    sun_ring,
-)
+from jade_perch.core.bench.sunguard import Height, Landmark, LandmarkCheck
+from jade_perch.core.bench.sunring import SunRing, sun_ring
 from jade_perch.core.evening.bench import Bench, budget_of, make_bench
 from jade_perch.core.evening.card import make_card
 from jade_perch.core.evening.desk import ReadyDesk, ready
+from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.evening.setup import (
     MISHAPS,
     Mishap,
     SetupReading,
     StepName,
-    make_steps,
     require_word_enough,
     resting_on,
 )
-from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.fields import Frozen
 from jade_perch.exchange.setup_card_pdf import write_setup_card
 from jade_perch.standins.weather import simulated_weather
 from jade_perch.store.items import get_item
 from jade_perch.store.kit import EYEPIECES, FINDERS
-from jade_perch.store.setup import PARFOCALS, readings_of, record_step, spoil
+from jade_perch.store.setup import PARFOCALS, end_session, readings_of, record_step, spoil
 
 router = APIRouter(prefix="/setup", tags=["setup"])
 router.include_router(item_router(PARFOCALS, "parfocals"))
 A = TypeVar("A", bound=Advice)
-AimAltitude = Annotated[float, Range(-20, 90, "°", "0 is level with the eye.")]
+
+
+@dataclass(frozen=True)
+class Recording:
+    """Whether an answer is recorded, and whether as practice."""
+
+    recorded: bool = False
+    as_practice: bool = False
+
+
+def asked_recording(recorded: bool = False, as_practice: bool = False) -> Recording:
+    """Return what the query says about recording."""
+    return Recording(recorded, as_practice)
+
+
+AskedRecording = Annotated[Recording, Depends(asked_recording)]
 
 
 def kept(
@@ -63,10 +73,14 @@ def kept(
     step: StepName,
     advice: A,
     given: BaseModel,
-    recorded: bool,
+    recording: Recording,
 ) -> A:
-    """Return an advice, stored as well where that was asked."""
-    if recorded:
+    """Return an advice, stored as well where that was asked.
+
+    What rests on something simulated is stored as practice or not at all.
+    """
+    if recording.recorded:
+        require_practice(advice, as_practice=recording.as_practice)
         record_step(db, desk, step, advice, given)
     return advice
 
@@ -88,56 +102,61 @@ def get_bench(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Bench | None:
 
 
 @router.post("/stand")
-def ask_stand(given: StandInput, db: Db, desk: TheReadyDesk, recorded: bool = False) -> StandAdvice:
+def ask_stand(
+    given: StandInput, db: Db, desk: TheReadyDesk, recording: AskedRecording
+) -> StandAdvice:
     """Return eyepiece heights, pivot and seats for the people present."""
     people = desk.people if given.people_ids is None else desk.present(given.people_ids)
     glass = (desk.telescope, desk.known_mount, desk.diagonal)
     advice = advise_stand(given, *glass, people, desk.units)
-    return kept(db, desk, "stand", advice, given, recorded)
+    return kept(db, desk, "stand", advice, given, recording)
 
 
 @router.post("/level")
-def ask_level(given: LevelInput, db: Db, desk: TheReadyDesk, recorded: bool = False) -> LevelAdvice:
+def ask_level(
+    given: LevelInput, db: Db, desk: TheReadyDesk, hub: TheHub, recording: AskedRecording
+) -> LevelAdvice:
     """Return the next foot to raise."""
     advice = advise_level(given, desk.known_mount, desk.units)
-    return kept(db, desk, "level", advice, given, recorded)
+    if given.is_live and hub.is_simulated("level"):
+        advice = advice.resting_on_simulated("level")
+    return kept(db, desk, "level", advice, given, recording)
 
 
 @router.post("/balance")
 def ask_balance(
-    given: BalanceInput, db: Db, desk: TheReadyDesk, recorded: bool = False
+    given: BalanceInput, db: Db, desk: TheReadyDesk, sun: TheGuard, recording: AskedRecording
 ) -> BalanceAdvice:
-    """Return how far to slide the tube."""
-    advice = advise_balance(given, desk.telescope, desk.known_mount, desk.units)
-    return kept(db, desk, "balance", advice, given, recorded)
+    """Return how far to slide the tube; refused by day without its caps."""
+    check = sun.require(given)
+    advice = advise_balance(given, desk.telescope, desk.known_mount, check, desk.units)
+    return kept(db, desk, "balance", advice, given, recording)
 
 
 @router.get("/sun")
-def get_sun_ring(desk: TheReadyDesk, altitude_deg: AimAltitude = 0.0) -> SunRing:
+def get_sun_ring(desk: TheReadyDesk, altitude_deg: Height | None = None) -> SunRing:
     """Return the Sun's track and the bearings that stay safe."""
-    return sun_ring(desk.place, desk.moment_utc, altitude_deg)
+    return sun_ring(desk.place, desk.now, altitude_deg)
 
 
 @router.post("/landmark")
 def ask_landmark(
-    landmark: Landmark, db: Db, desk: TheReadyDesk, recorded: bool = False
+    landmark: Landmark, db: Db, desk: TheReadyDesk, sun: TheGuard, recording: AskedRecording
 ) -> LandmarkCheck:
     """Return whether a landmark is safe for the whole job; recorded only when it is."""
-    check = check_landmark(desk.place, landmark, desk.moment_utc)
-    if recorded:
-        require_safe(check)
-    return kept(db, desk, "sun", check, landmark, recorded)
+    check = sun.require(landmark) if recording.recorded else sun.look(landmark)
+    return kept(db, desk, "sun", check, landmark, recording)
 
 
 @router.post("/finder")
 def ask_finder(
-    given: FinderInput, db: Db, desk: TheReadyDesk, recorded: bool = False
+    given: FinderInput, db: Db, desk: TheReadyDesk, sun: TheGuard, recording: AskedRecording
 ) -> FinderAdvice:
     """Return which screw to turn; refused while the target stands too near the Sun."""
-    finder = get_item(db, FINDERS, given.finder_id)
-    check = require_safe(sun_check(given, desk.place, desk.moment_utc))
+    finder = desk.require_finder(get_item(db, FINDERS, given.finder_id))
+    check = sun.require(given)
     advice = advise_finder(given, finder, desk.longest_field_deg, check, desk.units)
-    return kept(db, desk, "finder", advice, given, recorded)
+    return kept(db, desk, "finder", advice, given, recording)
 
 
 @router.get("/north")
@@ -147,25 +166,41 @@ def get_north(desk: TheReadyDesk) -> NorthBoard:
 
 
 @router.post("/north")
-def ask_north(given: NorthInput, db: Db, desk: TheReadyDesk, recorded: bool = False) -> NorthAdvice:
-    """Return how far off north is, and what to turn."""
-    advice = advise_north(given, desk.place, desk.known_mount, desk.moment_utc)
-    return kept(db, desk, "north", advice, given, recorded)
+def ask_north(
+    given: NorthInput,
+    db: Db,
+    desk: TheReadyDesk,
+    sun: TheGuard,
+    hub: TheHub,
+    recording: AskedRecording,
+) -> NorthAdvice:
+    """Return how far off north is, and what to turn; refused while it would aim near the Sun."""
+    check = sun.require(given)
+    advice = advise_north(given, desk.place, desk.known_mount, desk.moment_utc, check)
+    if given.is_live and hub.is_simulated("compass"):
+        advice = advice.resting_on_simulated("compass")
+    return kept(db, desk, "north", advice, given, recording)
 
 
 @router.post("/focus")
-def ask_focus(given: FocusInput, db: Db, desk: TheReadyDesk, recorded: bool = False) -> FocusAdvice:
-    """Return which way to focus, and the shifts for people and for the night."""
+def ask_focus(
+    given: FocusInput, db: Db, desk: TheReadyDesk, sun: TheGuard, recording: AskedRecording
+) -> FocusAdvice:
+    """Return which way to focus, and the shifts; refused while it would aim near the Sun."""
     eyepiece = get_item(db, EYEPIECES, given.eyepiece_id)
-    advice = advise_focus(given, desk.telescope, eyepiece, desk.people, desk.units)
-    return kept(db, desk, "focus", advice, given, recorded)
+    check = sun.require(given)
+    advice = advise_focus(given, desk.telescope, eyepiece, desk.people, check, desk.units)
+    return kept(db, desk, "focus", advice, given, recording)
 
 
 @router.post("/cool")
-def ask_cooling(given: CoolInput, db: Db, desk: TheReadyDesk, recorded: bool = False) -> CoolAdvice:
+def ask_cooling(
+    given: CoolInput, db: Db, desk: TheReadyDesk, recording: AskedRecording
+) -> CoolAdvice:
     """Return when the optics are ready and how near dew is."""
-    advice = advise_cooling(given, desk.telescope, desk.moment_utc, desk.units)
-    return kept(db, desk, "cool", advice, given, recorded)
+    forecast = simulated_weather(desk.place, desk.moment_utc)
+    advice = advise_cooling(given, desk.telescope, desk.moment_utc, forecast, desk.units)
+    return kept(db, desk, "cool", advice, given, recording)
 
 
 @router.get("/budget")
@@ -193,8 +228,9 @@ def reopen(step: StepName, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue) 
 
 @router.post("/mishaps/{mishap}")
 def note_mishap(mishap: Mishap, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue) -> Bench:
-    """Note that something happened; the steps it spoils are open again."""
+    """Note that something happened; the steps it spoils are open again, a solar session ends."""
     words, steps = MISHAPS[mishap]
+    end_session(db, desk.moment_utc)
     spoil(db, _readings(db, desk), steps, desk.moment_utc, words)
     return _bench(db, desk, catalogue)
 
@@ -202,6 +238,6 @@ def note_mishap(mishap: Mishap, db: Db, desk: TheReadyDesk, catalogue: TheCatalo
 @router.get("/card.pdf", response_class=Response)
 def get_card(db: Db, desk: TheReadyDesk) -> Response:
     """Return the one-page set-up card of tonight's telescope."""
-    card = make_card(desk, make_steps(desk.known_mount, _readings(db, desk)))
+    card = make_card(desk, steps_of(desk, _readings(db, desk)))
     headers = {"Content-Disposition": 'attachment; filename="jade-perch-setup.pdf"'}
     return Response(write_setup_card(card), headers=headers, media_type="application/pdf")

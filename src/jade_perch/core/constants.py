@@ -13,6 +13,8 @@ TWIN_RATIO = 1.08  # two rungs closer than this show the same; rules.md#ladder
 GAP_RATIO = 1.8  # a wider step is felt as a jump; rules.md#ladder
 
 SUN_HORIZON_DEG = -0.833  # centre of the Sun at sunset: refraction 34' and radius 16'; Meeus ch. 15
+DIP_ARCMIN_PER_ROOT_M = 1.76  # horizon below level from h metres up, refraction counted; √h
+SUN_MARGIN_MINUTES = 10.0  # the Sun counts as up so long before rising and after setting
 REFRACTION_AT_HORIZON_DEG = 34 / 60  # Meeus ch. 15
 TWILIGHT_DEG = {"civil": -6.0, "nautical": -12.0, "astronomical": -18.0}  # by definition
 SUN_KEEP_AWAY_DEG = 30.0  # no unfiltered aiming nearer than this while the Sun is up

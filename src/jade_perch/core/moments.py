@@ -1,6 +1,32 @@
 """Moments: Unix seconds, in which the sky is computed, and the UTC that people are told."""
 
+from dataclasses import dataclass
 from datetime import UTC, datetime
+from typing import Literal
+from zoneinfo import ZoneInfo
+
+ClockKind = Literal["real", "held", "rehearsal"]
+
+
+@dataclass(frozen=True, slots=True)
+class Now:
+    """The present moment and the clock that tells it; only a real one knows the Sun outside."""
+
+    moment_utc: datetime
+    clock: ClockKind = "real"
+
+    def by_clock(self, zone: str) -> str:
+        """Return " at the held 17:10" for a clock that is not real, else nothing.
+
+        Source: rules.md#sun.
+        """
+        name = {"real": "", "held": "held", "rehearsal": "rehearsed"}[self.clock]
+        return f" at the {name} {clock_time(self.moment_utc, zone)}" if name else ""
+
+
+def clock_time(moment_utc: datetime, zone: str) -> str:
+    """Return a moment as HH:MM in an IANA zone.  Source: rules.md#words."""
+    return f"{moment_utc.astimezone(ZoneInfo(zone)):%H:%M}"
 
 
 def utc_of(unix_s: float) -> datetime:

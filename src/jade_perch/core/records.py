@@ -1,6 +1,7 @@
 """The kit as flat records: one per item, references by name, the same for every file format."""
 
 from collections.abc import Iterable, Mapping, Sequence
+from datetime import datetime
 from typing import Any, Literal
 
 from pydantic import ConfigDict, Field, ValidationError
@@ -18,6 +19,7 @@ from jade_perch.core.kit import (
     Telescope,
     Upkeep,
 )
+from jade_perch.core.upkeep import require_done
 
 # In an order in which everything referred to comes before what refers to it.
 MODELS: dict[str, type[Item]] = {
@@ -160,18 +162,22 @@ def _name_of(kind: str, filled: Mapping[str, Any], references: Mapping[str, Key]
     return f"{filled.get('task', '')} of {of_kind} {of_name}"
 
 
-def check_together(records: Iterable[Record], kept: Sequence[Item]) -> list[Record]:
+def check_together(
+    records: Iterable[Record], kept: Sequence[Item], now_utc: datetime
+) -> list[Record]:
     """Refuse what only shows among the others: a name used twice, a reference to nothing.
+
+    Upkeep noted as done in days to come is refused too.
 
     Source: rules.md#files.
     """
     records = list(records)
     known = set(kept_ids(kept)) | {(one.item, one.name.casefold()) for one in records}
     first: dict[Key, int] = {}
-    return [_checked(one, known, first) for one in records]
+    return [_checked(one, known, first, now_utc) for one in records]
 
 
-def _checked(one: Record, known: set[Key], first: dict[Key, int]) -> Record:
+def _checked(one: Record, known: set[Key], first: dict[Key, int], now_utc: datetime) -> Record:
     place = first.setdefault((one.item, one.name.casefold()), one.place)
     if one.model is None:
         return one
@@ -186,6 +192,11 @@ def _checked(one: Record, known: set[Key], first: dict[Key, int]) -> Record:
                 REFERENCES[field][0], name, f"a {kind} in the kit or in the file", "Correct it."
             )
             return refused_record(one.place, one.item, one.name, [problem.problem()])
+    if isinstance(one.model, Upkeep):
+        try:
+            require_done(one.model, now_utc)
+        except OutOfRange as ahead:
+            return refused_record(one.place, one.item, one.name, [ahead.problem()])
     return one
 
 

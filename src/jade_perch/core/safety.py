@@ -1,23 +1,22 @@
 """Where the Sun is and what is refused because of it; deliberately blunt."""
 
-from datetime import datetime
+from datetime import datetime, timedelta
 
-import numpy as np
-
-from jade_perch.core.constants import SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG
+from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.fields import Frozen
+from jade_perch.core.moments import Now
 from jade_perch.core.site import Site
-from jade_perch.core.sky.ephemeris import INDEX, Track, refracted_deg
-from jade_perch.core.sky.night import Night, evening_date, make_night, night_track
+from jade_perch.core.sky.sunpath import counts_until, watch_sun
 
 CAUTION = (
     "Never point an unfiltered telescope or finder at or near it: a finder is a telescope too. "
     f"Keep {SUN_KEEP_AWAY_DEG:g}° away."
 )
+NOT_OUTSIDE = "Says nothing of the Sun outside."
 
 
 class SunWatch(Frozen):
-    """The Sun at one moment: whether it is up, where, and until when (None: all this night)."""
+    """The Sun at one moment: whether it counts as up, where, until when (None: a day and more)."""
 
     is_up: bool
     altitude_deg: float
@@ -26,38 +25,28 @@ class SunWatch(Frozen):
     words: str
 
 
-def sun_watch(track: Track, now_s: float, up_until_utc: datetime | None) -> SunWatch:
-    """Return the Sun's place at Unix seconds ``now_s`` and the caution that goes with it.
+def sun_at(site: Site, now: Now) -> SunWatch:
+    """Return the Sun's place at a site right now, whatever evening is being planned.
+
+    It counts as up from ten minutes before rising to ten after setting.
 
     Source: rules.md#sun.
     """
-    altitude, azimuth = track.altaz_deg(np.array([now_s]), INDEX["sun"])
-    is_up = bool(altitude[0] > SUN_HORIZON_DEG)
+    watched = watch_sun(site, now.moment_utc, timedelta(minutes=1))
+    is_up = bool(watched.counts_as_up[0])
     return SunWatch(
         is_up=is_up,
-        altitude_deg=float(refracted_deg(altitude)[0]),
-        azimuth_deg=float(azimuth[0]),
-        up_until_utc=up_until_utc if is_up else None,
-        words=CAUTION if is_up else "The Sun is down.",
+        altitude_deg=float(watched.seen_deg[0]),
+        azimuth_deg=float(watched.azimuth_deg[0]),
+        up_until_utc=counts_until(site, now.moment_utc) if is_up else None,
+        words=CAUTION if is_up else down_words(site, now),
     )
 
 
-def sun_at(site: Site, now_utc: datetime) -> SunWatch:
-    """Return the Sun's place at a site right now, whatever evening is being planned.
-
-    Source: rules.md#sun.
-    """
-    night = make_night(site, evening_date(site, now_utc))
-    return sun_watch(night_track(site, night.date), now_utc.timestamp(), sun_until(night, now_utc))
-
-
-def sun_until(night: Night, at_utc: datetime) -> datetime | None:
-    """Return when the Sun sets if it is up at ``at_utc``; None if it is down or stays up.
-
-    Source: rules.md#sun.
-    """
-    up = night.bodies[INDEX["sun"]].up
-    return next((s.end_utc for s in up if s.start_utc <= at_utc <= s.end_utc and s.ends), None)
+def down_words(site: Site, now: Now) -> str:
+    """Return that the Sun is down, by which clock.  Source: rules.md#sun."""
+    by_clock = now.by_clock(site.zone)
+    return f"The Sun is down{by_clock}." + f" {NOT_OUTSIDE}" * bool(by_clock)
 
 
 def refused_for_sun(sun_is_up: bool, distance_deg: float) -> bool:

@@ -1,8 +1,9 @@
 """What the kit asks for before an evening: batteries, cleaning, collimation, inspections."""
 
 from collections.abc import Mapping, Sequence
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Upkeep
 
@@ -12,6 +13,9 @@ TASK_WORDS = {
     "collimation": "check the collimation",
     "inspection": "inspect it against a bright lamp",
 }
+
+
+FIRST_ZONE = timedelta(hours=14)  # where on Earth a day begins first
 
 
 class Due(Frozen):
@@ -24,7 +28,7 @@ class Due(Frozen):
 
 
 def upkeep_state(upkeep: Upkeep, item_name: str, today: date) -> Due:
-    """Return how a task stands on ``today``; what was never done is due.
+    """Return how a task stands on ``today``; what was never done is due, or noted ahead of time.
 
     Source: rules.md#upkeep.
     """
@@ -32,10 +36,27 @@ def upkeep_state(upkeep: Upkeep, item_name: str, today: date) -> Due:
     if upkeep.last_done is None:
         words = f"{item_name}: {task} (never noted as done)."
         return Due(upkeep=upkeep, item_name=item_name, due_since_days=None, words=words)
+    if upkeep.last_done > today + timedelta(days=1):
+        words = f"{item_name}: {task} (noted for a day still to come; correct it)."
+        return Due(upkeep=upkeep, item_name=item_name, due_since_days=None, words=words)
     since = (today - (upkeep.last_done + timedelta(days=upkeep.every_days))).days
     when = f"due for {since} days" if since > 0 else "due today" if since == 0 else "not yet due"
     words = f"{item_name}: {task} ({when}; last {upkeep.last_done.isoformat()})."
     return Due(upkeep=upkeep, item_name=item_name, due_since_days=since, words=words)
+
+
+def require_done(upkeep: Upkeep, now_utc: datetime) -> None:
+    """Raise ``OutOfRange`` for an inspection noted on a day that has begun nowhere yet.
+
+    Other tasks noted ahead of time count as due instead.
+
+    Source: rules.md#upkeep.
+    """
+    latest = (now_utc + FIRST_ZONE).date()
+    done = upkeep.last_done
+    if upkeep.task == "inspection" and done is not None and done > latest:
+        cure = "Note it once it was done."
+        raise OutOfRange("last_done", done.isoformat(), f"up to {latest}", cure)
 
 
 def due_tasks(

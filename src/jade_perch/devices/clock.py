@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 
 from jade_perch.core.errors import OutOfRange
+from jade_perch.core.moments import ClockKind, Now
 from jade_perch.core.sky.ephemeris import require_covered
 
 FASTEST_RATE = 3600.0  # an hour in a second; faster shows nothing
@@ -35,15 +36,16 @@ class Clock:
         """Return what a stopwatch reads: the real time, whatever evening is rehearsed."""
         return datetime.now(UTC)
 
-    @property
-    def is_held(self) -> bool:
-        """Whether it stands still."""
-        return self.start_utc is not None and self.rate == 0
+    def now(self) -> Now:
+        """Return the present moment, and what kind of clock tells it."""
+        return Now(self.now_utc(), self.kind)
 
     @property
-    def is_real(self) -> bool:
-        """Whether it shows the real time."""
-        return self.start_utc is None
+    def kind(self) -> ClockKind:
+        """Whether it is the real one, stands still, or runs through a rehearsal."""
+        if self.start_utc is None:
+            return "real"
+        return "rehearsal" if self.rate else "held"
 
 
 def parse_clock(text: str | None, seconds: Seconds = time.monotonic) -> Clock:

@@ -35,6 +35,7 @@ class InstrumentHub:
             "compass": InstrumentSettings(),
         }
         self._fed: dict[Kind, deque[str]] = {}
+        self._simulated: dict[Kind, bool] = {}
         self._listeners: dict[Kind, int] = {"level": 0, "compass": 0}
         self._readers: dict[Kind, asyncio.Task[None]] = {}
 
@@ -47,10 +48,15 @@ class InstrumentHub:
     def unplug(self, kind: Kind) -> None:
         """Forget a real device and listen to the stand-in again."""
         self._fed.pop(kind, None)
+        self._simulated.pop(kind, None)
 
     def is_fed(self, kind: Kind) -> bool:
         """Return whether a real device is listened to."""
         return kind in self._fed
+
+    def is_simulated(self, kind: Kind) -> bool:
+        """Return whether what is listened to is a stand-in, here or at the end of a cable."""
+        return self._simulated.get(kind, True)
 
     def fed_lines(self, kind: Kind) -> list[str]:
         """Return and forget the lines that wait."""
@@ -89,6 +95,7 @@ class InstrumentHub:
             for line in lines:
                 watch, shown = watch_line(watch, line)
                 heard = time.monotonic()
+                self._simulated[kind] = shown.is_simulated
                 self.tell(shown)
             if time.monotonic() - heard > SILENT_AFTER_S:
                 heard = time.monotonic()

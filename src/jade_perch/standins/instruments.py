@@ -4,7 +4,7 @@ from collections.abc import Iterator
 from random import Random
 from typing import Annotated
 
-from jade_perch.core.bench.instrument import Kind, line_text
+from jade_perch.core.bench.instrument import Kind, simulated_text
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.practice.faults import RUBBISH, Fault, faulted_deg, is_faulty
 
@@ -30,10 +30,10 @@ def simulated_line(kind: Kind, settings: InstrumentSettings, seq: int, dice: Ran
     if kind == "compass":
         bearing = settings.bearing_deg + settings.iron_deg + noise[0]
         (shown,) = faulted_deg(fault, seq, [bearing])
-        return line_text("compass", seq, bearing_deg=round(shown % 360, 3))
+        return simulated_text("compass", seq, bearing_deg=round(shown % 360, 3))
     level = [settings.along_deg + noise[0], settings.across_deg + noise[1]]
     along, across = faulted_deg(fault, seq, level)
-    return line_text("level", seq, along_deg=round(along, 4), across_deg=round(across, 4))
+    return simulated_text("level", seq, along_deg=round(along, 4), across_deg=round(across, 4))
 
 
 def simulated_lines(

@@ -10,6 +10,8 @@ from jade_perch.core.evening.context import (
     UsualChoice,
 )
 from jade_perch.core.evening.desk import Desk
+from jade_perch.core.fields import Item
+from jade_perch.core.moments import Now
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import evening_date, make_night
 from jade_perch.store.connection import atomic
@@ -30,18 +32,20 @@ from jade_perch.store.kit import (
     OBSERVERS,
     TELESCOPES,
 )
+from jade_perch.store.setup import end_session
 
 
-def read_desk(db: sqlite3.Connection, now_utc: datetime) -> Desk:
+def read_desk(db: sqlite3.Connection, now: Now) -> Desk:
     """Return the evening as every station reads it, at a moment."""
     usual = usual_choice(db)
     place = chosen_site(db, usual.site_id)
-    evening = _evening(db, usual, place, now_utc)
+    evening = _evening(db, usual, place, now.moment_utc)
     telescope = find_or_first(db, TELESCOPES, usual.telescope_id)
     own = None if telescope is None else telescope.id
     alone = {name: getattr(evening, name) for name in EveningOnly.model_fields}
     return Desk(
-        moment_utc=now_utc,
+        moment_utc=now.moment_utc,
+        clock=now.clock,
         choice=EveningChoice(**usual.model_dump(), **alone),
         evening=evening,
         place=place,
@@ -65,17 +69,26 @@ def _evening(
     return evening_of(db, usual.date or evening_date(place, now_utc), place.id)
 
 
-def choose(db: sqlite3.Connection, change: EveningChoice, now_utc: datetime) -> Desk:
+def choose(db: sqlite3.Connection, change: EveningChoice, now: Now) -> Desk:
     """Store the fields a change names, and no other, and return the desk they give.
 
     What holds for one evening goes to the evening that is chosen afterwards, so a change may
-    name both.  Raises ``NotFound`` for things that are gone; then nothing is stored.
+    name both.  Another telescope or place ends a solar session.  Raises ``NotFound`` for things
+    that are gone; then nothing is stored.
     """
     named = {name: getattr(change, name) for name in change.model_fields_set}
     with atomic(db):
+        before = read_desk(db, now)
         usual = change_usual(db, {k: v for k, v in named.items() if k in UsualChoice.model_fields})
         alone = {k: v for k, v in named.items() if k in EveningOnly.model_fields}
         if alone:
             place = chosen_site(db, usual.site_id)
-            change_evening(db, _evening(db, usual, place, now_utc), alone)
-    return read_desk(db, now_utc)
+            change_evening(db, _evening(db, usual, place, now.moment_utc), alone)
+        after = read_desk(db, now)
+        if (_id(before.telescope), _id(before.place)) != (_id(after.telescope), _id(after.place)):
+            end_session(db, now.moment_utc)  # swapping back does not open it again
+    return after
+
+
+def _id(item: Item | None) -> int | None:
+    return None if item is None else item.id

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from jade_perch.store.connection import atomic
 from jade_perch.store.errors import DatabaseUnusable
-from jade_perch.store.steps import evenings, first, kinds
+from jade_perch.store.steps import evenings, first, kinds, sessions
 
 
 @dataclass(frozen=True)
@@ -28,6 +28,7 @@ MIGRATIONS: Steps = (
     *(Step(name, statements) for name, statements in first.STEPS),
     Step("006_kinds_and_versions", kinds.STATEMENTS, rebuilds=True),
     Step("007_evenings", evenings.STATEMENTS, rebuilds=True),
+    Step("008_sessions_and_simulated", sessions.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

@@ -22,7 +22,7 @@ SOLAR_SESSIONS = ItemTable("solar_session", SolarSession, order_by="opened_at_ut
 
 OF_EVENING = """
 SELECT id, version, evening_id, telescope_id, step, recorded_at_utc, words, is_good, figures,
-       inputs, spoiled_at_utc, spoiled_by
+       inputs, spoiled_at_utc, spoiled_by, simulated
   FROM setup_reading
  WHERE evening_id = :evening_id
    AND telescope_id = :telescope_id
@@ -30,7 +30,8 @@ SELECT id, version, evening_id, telescope_id, step, recorded_at_utc, words, is_g
  ORDER BY recorded_at_utc, id
 """
 OPEN_SESSION = """
-SELECT id, version, telescope_name, filter_name, opened_at_utc, closed_at_utc
+SELECT id, version, telescope_name, filter_name, opened_at_utc, closed_at_utc, telescope_id,
+       telescope_version, filter_id, filter_version, real_opened_at_utc
   FROM solar_session
  WHERE closed_at_utc IS NULL
    AND deleted_at_utc IS NULL
@@ -65,6 +66,7 @@ def record_step(
             is_good=advice.holds(),
             figures=advice.figures(),
             inputs=given.model_dump(mode="json"),
+            simulated=advice.simulated,
         )
         record_reading(db, reading)
     return evening

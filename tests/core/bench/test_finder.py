@@ -18,6 +18,7 @@ from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Finder
 from jade_perch.core.optics.orientation import finder_orientation
+from tests.guarded import CLEAR
 
 KINDS = ("straight", "right_angle", "right_angle_correct", "dot", "ring")
 FIELD_DEG = 2.0
@@ -83,12 +84,13 @@ def test_following_the_screws_always_converges(kind, screws, hour, first, end, o
         asked = FinderInput(
             finder_id=1, landmark=landmark, method=method, seen_right=right, seen_up=up,
         )  # fmt: skip
-        told = advise_finder(asked, finder, FIELD_DEG)
+        told = advise_finder(asked, finder, FIELD_DEG, CLEAR)
         assert len(told.instruction.split()) <= MOST_WORDS
-        if told.is_done:
+        if told.agrees:
             break
         tube.turn(told.screws, finder.thread_pitch_mm, finder.lever_mm, slip)
-    assert told.is_done
+    assert told.agrees
+    assert told.is_done == (told.star_off_arcmin <= told.limit_arcmin)
     # what was foretold for the first star is what the tube then shows
     assert tube.star_off_arcmin() == pytest.approx(told.star_off_arcmin, abs=0.05)
     if method == "parallel":
@@ -104,11 +106,12 @@ def test_parallax_by_hand():
 def test_crossed_axes_are_off_at_night_toward_the_finders_own_side():
     """A finder on top, crossed at 20 m: to the naked eye the star stands above its cross."""
     near = FinderInput(finder_id=1, landmark=Landmark(bearing_deg=0, distance_m=20))
-    upright = advise_finder(near, make_finder("right_angle_correct", hour=12), FIELD_DEG)
+    upright = advise_finder(near, make_finder("right_angle_correct", hour=12), FIELD_DEG, CLEAR)
     assert upright.star_up > 0 and upright.star_right == pytest.approx(0, abs=1e-9)
     assert upright.star_off_arcmin == pytest.approx(17.2, abs=0.1)
     assert "12 o'clock" in upright.star_words and not upright.is_far_enough
-    turned = advise_finder(near, make_finder("straight", hour=12), FIELD_DEG)
+    assert upright.agrees and not upright.is_done and "17′ will be left" in upright.instruction
+    turned = advise_finder(near, make_finder("straight", hour=12), FIELD_DEG, CLEAR)
     assert turned.star_up == pytest.approx(-upright.star_up)
 
 
@@ -117,5 +120,5 @@ def test_a_landmark_outside_the_finders_field_is_refused():
         finder_id=1, landmark=Landmark(bearing_deg=0, distance_m=5), method="parallel"
     )
     with pytest.raises(OutOfRange, match=r"more than \d+ m") as caught:
-        advise_finder(close, make_finder(offset_mm=400), FIELD_DEG)
+        advise_finder(close, make_finder(offset_mm=400), FIELD_DEG, CLEAR)
     assert caught.value.field == "landmark.distance_m"

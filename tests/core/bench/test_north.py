@@ -19,6 +19,7 @@ from jade_perch.core.bench.north import (
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Mount
 from jade_perch.core.site import Site
+from tests.guarded import CLEAR
 
 EQUATORIAL = Mount(name="E", kind="equatorial")
 NEW_YEAR_2025 = datetime(2025, 1, 1, tzinfo=UTC)
@@ -121,14 +122,14 @@ def test_star_drift_on_the_meridian(latitude):
 def test_a_landmark_and_what_to_turn():
     """The circle shows 88° on something at 90°: the mount's north lies 2° east of true."""
     read = NorthInput(method="landmark", read_deg=88, known_deg=90, scale_deg=48.7)
-    told = advise_north(read, site(48.7), EQUATORIAL, EVENING)
+    told = advise_north(read, site(48.7), EQUATORIAL, EVENING, CLEAR)
     assert told.azimuth_error_deg == pytest.approx(2)
     assert told.instruction.startswith("Turn the whole mount 2.0° counter-clockwise")
     asked = NorthInput(method="compass", near_iron=True)
-    iron = advise_north(asked, site(48.7), EQUATORIAL, EVENING)
+    iron = advise_north(asked, site(48.7), EQUATORIAL, EVENING, CLEAR)
     assert iron.azimuth_doubt_deg > 5 and "lie" in iron.detail
     asked = NorthInput(method="polaris", scale_deg=44)
-    low = advise_north(asked, site(48.7), EQUATORIAL, EVENING)
+    low = advise_north(asked, site(48.7), EQUATORIAL, EVENING, CLEAR)
     assert low.instruction == "Move the altitude scale 4.7° up, then lock it."
 
 
@@ -137,21 +138,23 @@ def test_what_to_turn_by_compass_polaris_and_shadow():
     morning = datetime(2027, 2, 13, 9, 0, tzinfo=UTC)
     sun = ephem.Sun(observer_at(48.7, morning))
     right_deg = 180 - math.degrees(sun.az)  # the shadow lies west of north while the Sun is east
-    told = advise_north(NorthInput(method="shadow"), site(48.7), EQUATORIAL, morning)
+    told = advise_north(NorthInput(method="shadow"), site(48.7), EQUATORIAL, morning, CLEAR)
     assert told.instruction.startswith(f"North lies {right_deg:.0f}° right of the shadow")
     assert told.is_done and told.azimuth_error_deg == 0
-    south = advise_north(NorthInput(method="compass"), site(-38.9, 177.5), EQUATORIAL, EVENING)
+    south = advise_north(
+        NorthInput(method="compass"), site(-38.9, 177.5), EQUATORIAL, EVENING, CLEAR
+    )
     reads = 180 - magnetic_at(site(-38.9, 177.5), EVENING).declination_deg
     assert f"until the compass reads {reads:.0f}°" in south.instruction
     off = NorthInput(method="compass", read_deg=(reads + 5) % 360)
-    read = advise_north(off, site(-38.9, 177.5), EQUATORIAL, EVENING)
+    read = advise_north(off, site(-38.9, 177.5), EQUATORIAL, EVENING, CLEAR)
     assert read.azimuth_error_deg == pytest.approx(5) and not read.is_done
     assert read.instruction.startswith("Turn the whole mount 5.0° counter-clockwise")
     star = ephem.star("Polaris")
     star.compute(observer_at(48.7, EVENING))
     off = (math.degrees(star.az) + 180) % 360 - 180
     side = "west" if off > 0 else "east"
-    night = advise_north(NorthInput(method="polaris"), site(48.7), EQUATORIAL, EVENING)
+    night = advise_north(NorthInput(method="polaris"), site(48.7), EQUATORIAL, EVENING, CLEAR)
     assert f"points {abs(off):.1f}° {side} of Polaris" in night.instruction
     assert "after dusk" in polaris_at(site(48.7), morning).words
     assert "after dusk" not in polaris_at(site(48.7), EVENING).words
@@ -170,15 +173,21 @@ def test_what_to_turn_by_compass_polaris_and_shadow():
 def test_a_way_that_does_not_work_here_is_not_recorded(method, latitude, longitude, year, why):
     night = datetime(year, 1, 15, 12 if longitude > 100 else 0, tzinfo=UTC)
     with pytest.raises(OutOfRange, match=why):
-        advise_north(NorthInput(method=method), site(latitude, longitude), EQUATORIAL, night)
+        advise_north(
+            NorthInput(method=method),
+            site(latitude, longitude),
+            EQUATORIAL,
+            night,
+            CLEAR,
+        )
 
 
 def test_near_the_magnetic_pole_the_doubt_grows():
     asked = NorthInput(method="compass")
     weak = next(lat for lat in range(60, 90) if magnetic_at(site(lat, -110), EVENING).is_poor)
     assert not magnetic_at(site(weak, -110), EVENING).is_useless
-    assert advise_north(asked, site(weak, -110), EQUATORIAL, EVENING).azimuth_doubt_deg == 5
-    assert advise_north(asked, site(48.7), EQUATORIAL, EVENING).azimuth_doubt_deg == 1
+    assert advise_north(asked, site(weak, -110), EQUATORIAL, EVENING, CLEAR).azimuth_doubt_deg == 5
+    assert advise_north(asked, site(48.7), EQUATORIAL, EVENING, CLEAR).azimuth_doubt_deg == 1
 
 
 def test_what_was_not_measured_and_where_azimuth_means_nothing():

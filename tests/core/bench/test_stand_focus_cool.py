@@ -14,10 +14,12 @@ from jade_perch.core.bench.focus import (
     depth_of_focus_mm,
     landmark_shift_mm,
 )
-from jade_perch.core.bench.instrument import WINDOW, Watch, line_text, read_line, watch_line
+from jade_perch.core.bench.instrument import WINDOW, Watch, read_line, watch_line
 from jade_perch.core.bench.seat import StandInput, advise_stand, eyepiece_heights_mm, tube_of
+from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Diagonal, Eyepiece, Mount, Observer, Telescope
+from tests.guarded import CLEAR, line_text
 
 LENS = Telescope(
     name="L", aperture_mm=85, focal_length_mm=560, design="refractor", tube_length_mm=600,
@@ -31,6 +33,7 @@ LEGS = Mount(name="L", kind="altaz", foot_radius_mm=480, lowest_mm=800, highest_
 TALL = Observer(id=1, name="Tall", eye_height_mm=1750)
 SMALL = Observer(id=2, name="Small", eye_height_mm=1100)
 NOON = datetime(2027, 2, 13, 12, tzinfo=UTC)
+FOG = Weather(air_c=3, humidity_percent=99)
 
 
 @given(extra=st.floats(0.05, 2), behind=st.floats(-800, 800), tube=st.floats(1, 20))
@@ -41,14 +44,14 @@ def test_after_the_slide_both_arms_balance(extra, behind, tube):
 
 
 def test_a_newtonian_slides_back_for_a_heavy_eyepiece():
-    told = advise_balance(BalanceInput(extra_g=500), MIRROR, LEGS)
+    told = advise_balance(BalanceInput(extra_g=500), MIRROR, LEGS, CLEAR)
     assert told.slide_forward_mm < 0 and "back" in told.instruction
     assert "set screw" in told.detail
     with pytest.raises(OutOfRange, match="less taken off than the tube's own 4"):
-        advise_balance(BalanceInput(extra_g=-4600), MIRROR, LEGS)
-    far = advise_balance(BalanceInput(extra_g=-4500), MIRROR, LEGS)
+        advise_balance(BalanceInput(extra_g=-4600), MIRROR, LEGS, CLEAR)
+    far = advise_balance(BalanceInput(extra_g=-4500), MIRROR, LEGS, CLEAR)
     assert "counterweight" in far.instruction and not far.is_done
-    assert advise_balance(BalanceInput(extra_g=500), LENS, LEGS).slide_forward_mm > 0
+    assert advise_balance(BalanceInput(extra_g=500), LENS, LEGS, CLEAR).slide_forward_mm > 0
 
 
 def test_heights_of_both_designs():
@@ -89,7 +92,11 @@ def test_focus_from_landmark_to_star():
     short = Observer(name="Short", sight_diopters=-4, glasses="sight")
     glass = Eyepiece(id=1, name="E", focal_length_mm=25, apparent_field_deg=50)
     told = advise_focus(
-        FocusInput(on="landmark", eyepiece_id=1, distance_m=300), LENS, glass, [short, TALL]
+        FocusInput(on="landmark", eyepiece_id=1, landmark=Landmark(bearing_deg=0, distance_m=300)),
+        LENS,
+        glass,
+        [short, TALL],
+        CLEAR,
     )
     assert "For stars turn inwards by 1.0 mm" in told.detail  # 560² / 299 440 = 1.05
     assert [one.name for one in told.people] == ["Short"]
@@ -105,23 +112,23 @@ def test_dew_points_of_psychrometric_tables(air_c, humidity, dew_c):
 
 def test_cooling_counts_down_from_when_it_came_out():
     cold = CoolInput(weather=Weather(air_c=10, humidity_percent=90), tube_c=20, out_at_utc=NOON)
-    early = advise_cooling(cold, MIRROR, NOON + timedelta(minutes=10))
-    late = advise_cooling(cold, MIRROR, NOON + timedelta(hours=3))
+    early = advise_cooling(cold, MIRROR, NOON + timedelta(minutes=10), FOG)
+    late = advise_cooling(cold, MIRROR, NOON + timedelta(hours=3), FOG)
     assert 30 <= early.cool_minutes <= 60 and late.is_done and not early.is_done
     assert early.minutes_left == pytest.approx(early.cool_minutes - 10, abs=0.01)
-    assert 20 <= advise_cooling(cold, LENS, NOON).cool_minutes <= 30
+    assert 20 <= advise_cooling(cold, LENS, NOON, FOG).cool_minutes <= 30
     assert early.dew_warns and early.optics_c == (6, 8)
-    assert "fan" in early.detail and "fan" not in advise_cooling(cold, LENS, NOON).detail
+    assert "fan" in early.detail and "fan" not in advise_cooling(cold, LENS, NOON, FOG).detail
 
 
 def test_a_tube_as_cold_as_the_air_or_colder():
     """Air of 20 °C at 50 % has its dew point at 9.3 °C by the tables."""
     air = Weather(air_c=20, humidity_percent=50)
-    same = advise_cooling(CoolInput(weather=air, tube_c=20), MIRROR, NOON)
+    same = advise_cooling(CoolInput(weather=air, tube_c=20), MIRROR, NOON, FOG)
     assert same.is_done and same.cool_minutes == 0 and "need not wait" in same.instruction
-    mild = advise_cooling(CoolInput(weather=air, tube_c=10), MIRROR, NOON)
+    mild = advise_cooling(CoolInput(weather=air, tube_c=10), MIRROR, NOON, FOG)
     assert mild.is_done and not mild.dew_warns
-    wet = advise_cooling(CoolInput(weather=air, tube_c=9), MIRROR, NOON)
+    wet = advise_cooling(CoolInput(weather=air, tube_c=9), MIRROR, NOON, FOG)
     assert not wet.is_done and wet.dew_warns and "fogs at once" in wet.dew_words
 
 
@@ -137,7 +144,7 @@ def test_a_tube_as_cold_as_the_air_or_colder():
 def test_how_near_dew_is(humidity, words, warns):
     """At 10 °C: dew points 9.2, 7.2, 6.3 and 2.6 °C; optics run at 6 to 8 °C."""
     told = advise_cooling(
-        CoolInput(weather=Weather(air_c=10, humidity_percent=humidity)), LENS, NOON
+        CoolInput(weather=Weather(air_c=10, humidity_percent=humidity)), LENS, NOON, FOG
     )
     assert words in told.dew_words and told.dew_warns is warns
 

@@ -21,14 +21,16 @@ from jade_perch.core.bench.focus import FocusInput, advise_focus
 from jade_perch.core.bench.north import NorthInput, advise_north
 from jade_perch.core.bench.seat import StandInput, advise_stand
 from jade_perch.core.bench.solar import ShadowInput, advise_shadow
-from jade_perch.core.bench.sunguard import Landmark, check_landmark, check_stars
+from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Eyepiece, Mount, Observer, Telescope
+from jade_perch.core.moments import Now
 from jade_perch.core.mounts import TRAITS
 from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.site import Site
 from jade_perch.core.sky.targets import Placed, Target
+from tests.guarded import CLEAR, check_landmark, check_stars
 
 KINDS = ("rocker", "altaz", "altaz_slow_motion", "altaz_motor", "equatorial")
 kinds = st.sampled_from(KINDS)
@@ -100,7 +102,7 @@ def test_stand(tube, mount, persons, low, high):
 @given(tubes(), mounts(), st.floats(-5000, 5000))
 def test_balance(tube, mount, extra):
     try:
-        told = advise_balance(BalanceInput(extra_g=extra), tube, mount)
+        told = advise_balance(BalanceInput(extra_g=extra), tube, mount, CLEAR)
     except OutOfRange as refusal:
         assert refusal.field == "extra_g" and extra < 0
         return
@@ -117,7 +119,8 @@ def test_balance(tube, mount, extra):
 def test_cooling(tube, air, humidity, warm, minutes_ago):
     out = None if minutes_ago is None else NOON - timedelta(minutes=minutes_ago)
     weather = Weather(air_c=air, humidity_percent=humidity)
-    told = advise_cooling(CoolInput(weather=weather, tube_c=warm, out_at_utc=out), tube, NOON)
+    asked = CoolInput(weather=weather, tube_c=warm, out_at_utc=out)
+    told = advise_cooling(asked, tube, NOON, weather)
     check(told)
     assert told.dew_point_c <= air + 1e-9 and told.minutes_left >= 0
     if warm <= air:
@@ -129,8 +132,9 @@ def test_focus(tube, eyepiece_mm, quarters, distance):
     glass = Eyepiece(id=1, name="E", focal_length_mm=eyepiece_mm, apparent_field_deg=50)
     person = Observer(name="P", sight_diopters=quarters / 4)
     for on in ("star", "landmark"):
-        asked = FocusInput(on=on, eyepiece_id=1, distance_m=distance)
-        told = advise_focus(asked, tube, glass, [person])
+        landmark = Landmark(bearing_deg=0, distance_m=distance)
+        asked = FocusInput(on=on, eyepiece_id=1, landmark=landmark)
+        told = advise_focus(asked, tube, glass, [person], CLEAR)
         check(told)
         assert ("For stars" in told.detail) == (on == "landmark")
     assert (told.people[0].shift_mm < 0) == (quarters < 0)
@@ -156,7 +160,7 @@ def test_north(latitude, kind, read, known, scale, drift):
         NorthInput(method="polaris"),
     ):
         try:
-            told = advise_north(asked, place, mount, NOON)
+            told = advise_north(asked, place, mount, NOON, CLEAR)
         except OutOfRange as refusal:
             assert refusal.field == "method" and asked.method in refusal.value
             continue
@@ -187,8 +191,12 @@ def test_sun_guard(latitude, bearing, altitude, days):
 
 @given(tubes(), st.floats(10, 5000), st.floats(10, 2000))
 def test_shadow(tube, length, width):
-    told = advise_shadow(ShadowInput(shadow_length_mm=length, shadow_width_mm=width), tube)
-    check(told)
+    for clock in ("real", "held", "rehearsal"):
+        asked = ShadowInput(shadow_length_mm=length, shadow_width_mm=width)
+        told = advise_shadow(asked, tube, Now(NOON, clock), CLEAR)
+        check(told)
+        # nobody is sent to the eyepiece by a clock that cannot know the Sun
+        assert ("look through" in told.instruction) == (told.is_done and clock == "real")
     assert 0 <= float(told.detail.split("points ")[1].split("°")[0]) <= 90
 
 

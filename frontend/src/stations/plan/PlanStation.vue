@@ -51,8 +51,9 @@ watch(() => route.fullPath, focusFind)
         @click:clear="find = ''" />
     </header>
     <NightLine :night="tonight.night" :zone="evening.zone" />
-    <SunNotice v-if="tonight.sun.is_up" role="alert" :altitude-deg="tonight.sun.altitude_deg"
-      :azimuth-deg="tonight.sun.azimuth_deg" :until-utc="tonight.sun.up_until_utc" :caution="tonight.sun.words"
+    <SunNotice v-if="tonight.sun_now.is_up" role="alert" :altitude-deg="tonight.sun_now.altitude_deg"
+      :azimuth-deg="tonight.sun_now.azimuth_deg" 
+      :until-utc="tonight.sun_now.up_until_utc" :caution="tonight.sun_now.words"
       :zone="evening.zone" />
     <SkyStrip :sights="tonight.sights" :sun="tonight.sun" />
     <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">

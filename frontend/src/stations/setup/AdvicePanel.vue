@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Refusal } from '@/api/client'
 import { useSums } from '@/shell/sums'
+import HonestMark from '@/shell/HonestMark.vue'
 import type { AnyAdvice } from './advice'
 import { useBench } from '@/stores/bench'
 import { unbroken } from './unbroken'
@@ -25,6 +26,7 @@ const bench = useBench()
     <slot name="above" />
     <p v-if="refusal" role="alert" class="refusal">{{ refusal.words }}</p>
     <template v-else-if="advice">
+      <HonestMark v-if="advice.simulated" class="mark" :words="`simulated ${advice.simulated}`" />
       <p class="instruction" :class="{ good: advice.is_done, hazard }"
         role="status">{{ unbroken(advice.instruction) }}</p>
       <p v-if="advice.detail" class="detail">{{ unbroken(advice.detail) }}</p>
@@ -34,7 +36,7 @@ const bench = useBench()
     <div class="buttons">
       <v-btn v-if="record && !refusal" :color="advice?.is_done ? 'primary' : undefined"
         :variant="advice?.is_done ? 'flat' : 'outlined'" size="large" :disabled="!advice"
-        @click="$emit('record')">{{ record }}</v-btn>
+        @click="$emit('record')">{{ advice?.simulated ? 'Record as practice' : record }}</v-btn>
       <v-btn v-if="bench.next && !hazard" size="large" variant="outlined"
         @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
     </div>
@@ -52,6 +54,7 @@ const bench = useBench()
 .instruction { font-size: 25px; font-weight: 700; line-height: 1.22; border-left: 6px solid var(--brass); padding-left: 14px; }
 .instruction.good { border-left-color: var(--jade); }
 .instruction.hazard { border-left: 8px solid var(--sun); }
+.mark { justify-self: start; align-self: start; }
 .refusal { background: var(--brass-wash); border-radius: 8px; padding: 12px 14px; }
 .buttons { display: grid; gap: 10px; }
 .sums { display: grid; gap: 2px; border-top: 1px solid var(--line); padding-top: 10px; }

@@ -9,9 +9,16 @@ defineProps<{ bench: Bench }>()
 const store = useBench()
 const evening = useEvening()
 const happened = ref(false)
-const MARK = { to_do: '', done: '✓', spoiled: '!', not_needed: '–' } as const
+const MARK = { to_do: '', done: '✓', spoiled: '!', unsafe: '!', noted: '~', not_needed: '–' } as const
+/** A step as the path draws it: what is not safe now comes before everything else it may be. */
+function look (step: Step) {
+  if (step.not_safe) return 'unsafe'
+  return step.state === 'done' && (!step.is_good || step.simulated) ? 'noted' : step.state
+}
 const titles = (bench: Bench, names: readonly string[]) => bench.steps.filter(one => names.includes(one.name)).map(one => one.title.toLowerCase()).join(', ')
 function stateWords (step: Step) {
+  if (step.not_safe) return 'not safe now'
+  if (step.state === 'done' && step.simulated) return `practice ${clockTime(step.recorded_at_utc, evening.zone)}`
   if (step.state === 'done') return `${step.is_good ? 'done' : 'noted'} ${clockTime(step.recorded_at_utc, evening.zone)}`
   if (step.state === 'spoiled') return 'to do again'
   return step.state === 'not_needed' ? 'not needed' : 'to do'
@@ -27,12 +34,12 @@ async function say (mishap: Bench['mishaps'][number]) {
     <ol>
       <li v-for="(step, n) in bench.steps" :key="step.name">
         <button
-          type="button" :class="['stop', step.state === 'done' && !step.is_good ? 'noted' : step.state]"
+          type="button" :class="['stop', look(step)]"
           :aria-current="step.name === store.chosen ? 'step' : undefined"
-          :title="step.spoiled_by || step.words || step.why" @click="store.chosen = step.name"
+          :title="step.not_safe || step.spoiled_by || step.words || step.why" @click="store.chosen = step.name"
         >
           <span class="mark"
-            aria-hidden="true">{{ step.state === 'done' && !step.is_good ? '~' : MARK[step.state] || n + 1 }}</span>
+            aria-hidden="true">{{ MARK[look(step)] || n + 1 }}</span>
           <span class="title">{{ step.title }}</span>
           <span class="state small">{{ stateWords(step) }}</span>
         </button>
@@ -51,9 +58,10 @@ async function say (mishap: Bench['mishaps'][number]) {
     </v-menu>
     <figure class="sun-frame sun" :class="{ hidden: !bench.ring.is_up }">
       <SunRing :ring="bench.ring" :zone="evening.zone" />
-      <figcaption v-if="bench.ring.is_up" class="small"><b>The Sun is up.</b> Never aim into the hatched part<template
-        v-if="bench.ring.sets_utc">; it sets
-        {{ clockTime(bench.ring.sets_utc, evening.zone) }}</template>.</figcaption>
+      <figcaption v-if="bench.ring.is_up" class="small"><b>The Sun is up</b><template
+        v-if="bench.ring.counts_until_utc"> until
+        {{ clockTime(bench.ring.counts_until_utc, evening.zone) }}</template>. Never aim into the hatched
+        part.<template v-if="evening.clockWords"> By the {{ evening.clockWords }}.</template></figcaption>
     </figure>
     </div>
     <a class="link-button card" href="/api/setup/card.pdf" download>Print the set-up card</a>
@@ -73,6 +81,8 @@ ol { list-style: none; margin: 0; padding: 0; }
 .done .mark { background: var(--jade); border-color: var(--jade); color: var(--on-jade); }
 .noted .mark { border-color: var(--brass); color: var(--brass-ink); }
 .spoiled .mark { background: var(--brass-wash); border-color: var(--brass); color: var(--brass-ink); border-style: dashed; }
+.unsafe .mark { border: 3px solid var(--sun); background: var(--ground); color: var(--ink); }
+.unsafe .state { color: var(--ink); font-weight: 700; }
 .not_needed .mark { border-style: dotted; }
 .state { color: var(--ink-quiet); font-size: 12.5px; font-weight: 400; }
 .foot { flex: 1; display: flex; flex-direction: column; }

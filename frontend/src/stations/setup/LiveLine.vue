@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HonestMark from '@/shell/HonestMark.vue'
 import type { Shown } from './instrument'
 
 /** What the live instrument says of itself. */
@@ -7,7 +8,8 @@ defineProps<{ shown: Shown | null }>()
 
 <template>
   <p class="live small" :class="shown?.state" role="status">
-    <template v-if="shown"><b>{{ shown.words }}</b> Reading <span class="figures">{{ shown.seq }}</span>, restless by
+    <template v-if="shown"><HonestMark v-if="shown.is_simulated" :words="`simulated ${shown.instrument}`" />
+      <b>{{ shown.words }}</b> Reading <span class="figures">{{ shown.seq }}</span>, restless by
       {{ shown.noise_arcmin.toFixed(1) }}′<template v-if="shown.missed">, {{ shown.missed }} never
       came</template>.</template>
     <template v-else>Waiting for the first reading …</template>

@@ -7,32 +7,35 @@ import { useTopics } from '@/stores/events'
 import { useAttempt } from '@/shell/useAsked'
 import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
+import { useUnits } from '@/stores/units'
 import { useAdvice } from './advice'
 import type { Bench } from '@/stores/bench'
 
 /** A solar session: every check by hand, then aiming by the tube's shadow. */
 defineProps<{ bench: Bench }>()
 const evening = useEvening()
+const units = useUnits()
 const board = shallowRef<Schema<'SolarBoard'> | null>(null)
 const { refusal, attempt } = useAttempt()
 const done = ref<string[]>([])
 const filterId = ref<number | null>(null)
 const shadow = ref({ shadow_length_mm: '', shadow_width_mm: '' })
 const isOpen = computed(() => board.value?.session != null)
-const { advice: aim, refusal: aimRefusal } = useAdvice<Schema<'Advice'>>('solar/shadow', () => isOpen.value ? shadow.value : null)
+const { advice: aim, refusal: aimRefusal } = useAdvice<Schema<'ShadowAdvice'>>(
+  'solar/shadow', () => isOpen.value && shadow.value.shadow_length_mm.trim() && shadow.value.shadow_width_mm.trim() ? shadow.value : null,
+)
 
 async function ask (path = '', json?: object) {
   const answer = await attempt(() => call<Schema<'SolarBoard'>>(`/setup/solar${path}`, path || json ? { method: 'POST', json } : {}))
   if (!answer) return
   board.value = answer
   filterId.value ??= answer.filters[0]?.id ?? null
-  const [long, wide] = answer.usual_shadow_mm
-  if (!shadow.value.shadow_length_mm) shadow.value = { shadow_length_mm: String(long), shadow_width_mm: String(wide) }
 }
 async function end () {
   await ask('/close')
   done.value = []
 }
+const MEASURE = 'Hold a sheet square to the tube, measure its shadow and type both.'
 const missing = computed(() => Object.keys(board.value?.checks ?? {}).filter(name => !done.value.includes(name)))
 onMounted(() => ask())
 useTopics(['session', 'kit', 'evening', 'clock'], () => void ask())
@@ -40,7 +43,7 @@ useTopics(['session', 'kit', 'evening', 'clock'], () => void ask())
 
 <template>
   <section v-if="board" class="solar">
-    <p class="sun-frame hazard">{{ board.caution }}</p>
+    <p class="sun-frame hazard">{{ board.caution }} {{ board.clock_words }}</p>
     <template v-if="!isOpen">
       <ul v-if="board.forbids.length" class="forbids" role="alert"><li v-for="words in board.forbids"
         :key="words">{{ words }}</li></ul>
@@ -69,14 +72,16 @@ useTopics(['session', 'kit', 'evening', 'clock'], () => void ask())
       <p><b>Open since {{ clockTime(board.session?.opened_at_utc, evening.zone) }}</b>,
         {{ board.session?.filter_name }} on {{ board.session?.telescope_name }}. Somebody stays with it all the
         time.</p>
-      <p class="aim" role="status">{{ aim?.instruction }}</p>
-      <p class="quiet">{{ aim?.detail }}</p>
-      <ShadowAim :length-mm="Number(shadow.shadow_length_mm) || 0" :width-mm="Number(shadow.shadow_width_mm) || 0"
-        :is-aimed="aim?.is_done ?? false" />
+      <p v-if="aimRefusal" class="forbids" role="alert">{{ aimRefusal.words }}</p>
+      <p v-else class="aim" role="status">{{ aim?.instruction ?? MEASURE }}</p>
+      <p v-if="aim && !aimRefusal" class="quiet">{{ aim.detail }}</p>
+      <ShadowAim v-if="aim" :length-mm="Number(shadow.shadow_length_mm) || 0"
+        :width-mm="Number(shadow.shadow_width_mm) || 0" :is-aimed="aim?.is_done ?? false" />
       <form class="fields" novalidate @submit.prevent>
         <NumberField v-model="shadow.shadow_length_mm" label="The shadow is long" unit="mm" measure="hand"
           :error-messages="aimRefusal?.for('shadow_length_mm')" />
         <NumberField v-model="shadow.shadow_width_mm" label="and wide" unit="mm" measure="hand"
+          :hint="`About ${units.hand(board.usual_width_mm)} for this tube`"
           :error-messages="aimRefusal?.for('shadow_width_mm')" />
       </form>
       <v-btn size="large" @click="end">Turned away from the Sun, filter still on: end the session</v-btn>

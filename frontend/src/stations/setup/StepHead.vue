@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import HonestMark from '@/shell/HonestMark.vue'
 import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
 import { useBench } from '@/stores/bench'
@@ -16,7 +17,9 @@ function spoils () {
   <header v-if="store.step" class="step-head">
     <h1>{{ store.step.title }}</h1>
     <p class="why">{{ store.step.why }}</p>
-    <p v-if="store.step.state === 'done'" class="done small">
+    <p v-if="store.step.not_safe" class="sun-frame" role="alert"><b>{{ store.step.not_safe }}</b></p>
+    <p v-if="store.step.state === 'done' || store.step.state === 'unsafe'" class="done small">
+      <HonestMark v-if="store.step.simulated" words="practice" />
       {{ store.step.is_good ? 'Done' : 'Noted' }} {{ clockTime(store.step.recorded_at_utc, evening.zone) }}:
         {{ store.step.words }}
       <button type="button" class="link-button again"

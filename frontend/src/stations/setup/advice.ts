@@ -4,16 +4,16 @@ import { useTopics } from '@/stores/events'
 import { useNotices } from '@/shell/notices'
 
 /** What every step's answer has. */
-export type AnyAdvice = Pick<Schema<'BalanceAdvice'>, 'instruction' | 'detail' | 'is_done' | 'sums'>
+export type AnyAdvice = Pick<Schema<'CoolAdvice'>, 'instruction' | 'detail' | 'is_done' | 'sums' | 'simulated'>
 export interface UseAdviceReturn<T> {
   advice: ShallowRef<T | null>
   refusal: ShallowRef<Refusal | null>
-  /** Record what stands in the form; true when it was taken. */
+  /** Record what stands in the form, as practice where it rests on something simulated; true when it was taken. */
   record: () => Promise<boolean>
 }
 
 /** Ask a step's rules again whenever its reading changes; null asks nothing. */
-export function useAdvice<T> (
+export function useAdvice<T extends AnyAdvice> (
   path: string, reading: MaybeRefOrGetter<object | null>, options: { waitMs?: number } = {},
 ): UseAdviceReturn<T> {
   const { waitMs = 120 } = options
@@ -22,6 +22,8 @@ export function useAdvice<T> (
   const refusal = shallowRef<Refusal | null>(null)
   let asked = 0
   let waiting: ReturnType<typeof setTimeout> | undefined
+  let isUnderWay = false
+  let isWanted = false
 
   async function ask (query = ''): Promise<boolean> {
     const mine = ++asked
@@ -44,22 +46,34 @@ export function useAdvice<T> (
       return false
     }
   }
+  /** One question after the other: a slow server is never asked anew before it has answered. */
+  async function askNext () {
+    isWanted = true
+    if (isUnderWay) return
+    isUnderWay = true
+    while (isWanted) {
+      isWanted = false
+      await ask()
+    }
+    isUnderWay = false
+  }
   async function record () {
     clearTimeout(waiting)
     waiting = undefined
-    if (!await ask('?recorded=true')) return false
-    notices.say('Recorded.')
+    const practice = advice.value?.simulated ? '&as_practice=true' : ''
+    if (!await ask(`?recorded=true${practice}`)) return false
+    notices.say(practice ? 'Recorded as practice.' : 'Recorded.')
     return true
   }
   watch(() => JSON.stringify(toValue(reading)), () => {
     // a live instrument never pauses, so what waits is not put off again
     waiting ??= setTimeout(() => {
       waiting = undefined
-      void ask()
+      void askNext()
     }, advice.value ? waitMs : 0)
   }, { immediate: true })
-  // what was safe or ready a while ago may be so no longer
-  useTopics(['clock', 'evening', 'kit'], () => { if (advice.value) void ask() })
+  // what was safe or ready a while ago may be so no longer, and what was refused may be safe
+  useTopics(['clock', 'evening', 'kit', 'setup', 'session'], () => { if (advice.value || refusal.value) void askNext() })
   onScopeDispose(() => clearTimeout(waiting))
   return { advice, refusal, record }
 }

@@ -8,17 +8,24 @@ export type Shown = Schema<'Shown'>
 export function useInstrument (kind: Shown['instrument']) {
   const events = useEvents()
   const shown = shallowRef<Shown | null>(null)
+  /** The reading to act on: one a window once it has settled, by the readings' own count. */
+  const settled = shallowRef<Shown | null>(null)
   const leave = shallowRef<(() => void) | null>(null)
   const isOn = computed(() => leave.value !== null)
-  const isUsable = computed(() => shown.value?.state === 'steady' || shown.value?.state === 'moving')
+  function hear (now: Shown) {
+    shown.value = now
+    if (now.state === 'silent' || !now.settled) settled.value = null
+    else if (now.state === 'steady' && now.settled !== settled.value?.settled) settled.value = now
+  }
   function start () {
-    leave.value ??= events.onReadings(kind, now => { shown.value = now })
+    leave.value ??= events.onReadings(kind, hear)
   }
   function stop () {
     leave.value?.()
     leave.value = null
     shown.value = null
+    settled.value = null
   }
   onScopeDispose(stop)
-  return { shown, isOn, isUsable, start, stop }
+  return { shown, settled, isOn, start, stop }
 }

@@ -1,9 +1,11 @@
 """What every step of the bench answers: one thing to do with the hands, and the sums behind it."""
 
 from math import isfinite
+from typing import Self
 
 import numpy as np
 
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
 from jade_perch.core.sums import Sum
 
@@ -18,6 +20,7 @@ class Advice(Frozen):
     """One instruction of at most 15 words, what goes with it, and whether the step is good.
 
     ``note`` is what is written down when the step is recorded, the instruction where it is empty.
+    ``simulated`` names what it rests on that nobody measured, such as "level"; empty for none.
     """
 
     instruction: str
@@ -25,6 +28,30 @@ class Advice(Frozen):
     is_done: bool
     sums: list[Sum]
     note: str = ""
+    simulated: str = ""
+
+    def resting_on_simulated(self, what: str) -> Self:
+        """Return the same, saying in every sentence and sum that ``what`` is only simulated.
+
+        Source: rules.md#simulated.
+        """
+        said = f"Simulated {what}"
+        return self.model_copy(
+            update={
+                "simulated": what,
+                "instruction": f"Simulated: {self.instruction}",
+                "sums": [
+                    one.model_copy(
+                        update={
+                            "result": f"{one.result} (simulated)",
+                            "note": f"{said}: nobody measured this. {one.note}".strip(),
+                            "sureness": "estimate",
+                        }
+                    )
+                    for one in self.sums
+                ],
+            }
+        )
 
     @classmethod
     def of_words(cls, words: str) -> "Advice":
@@ -39,7 +66,8 @@ class Advice(Frozen):
 
         Source: rules.md#words.
         """
-        return self.note or self.instruction
+        said = self.note or self.instruction
+        return f"Simulated {self.simulated}: {said}" if self.simulated and self.note else said
 
     def holds(self) -> bool:
         """Return whether the step is good once it is recorded as it stands.
@@ -51,6 +79,17 @@ class Advice(Frozen):
     def figures(self) -> dict[str, float]:
         """Return the figures that other steps read, by name with unit.  Source: rules.md#words."""
         return {}
+
+
+def require_practice(advice: Advice, *, as_practice: bool) -> None:
+    """Raise ``OutOfRange`` for an advice that rests on something simulated, unless as practice.
+
+    Source: rules.md#simulated.
+    """
+    if advice.simulated and not as_practice:
+        cure = "Record it as practice, or read a real instrument."
+        allowed = f"true for what rests on a simulated {advice.simulated}"
+        raise OutOfRange("as_practice", False, allowed, cure)
 
 
 def compass_word(azimuth_deg: float) -> str:

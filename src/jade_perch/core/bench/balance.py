@@ -8,19 +8,22 @@ from numpy.typing import ArrayLike
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.seat import Tube, tube_of
+from jade_perch.core.bench.sunguard import Aim, LandmarkCheck
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Mount, Telescope
 from jade_perch.core.sums import Sum
 from jade_perch.core.units import METRIC, Units
 
+BALANCE_MINUTES = 10.0  # the tube is swung about for so long; our estimate
 SLIDE_FELT_MM = 2.0  # friction holds less than this; our estimate
 
 
 class BalanceInput(Frozen):
     """A load added to the eyepiece end (negative: taken off), and the caps in hand.
 
-    ``behind_pivot_mm`` None means the eyepiece's own place.
+    ``behind_pivot_mm`` None means the eyepiece's own place; ``caps_on`` None is not said: by day
+    tube and finder are capped while the tube is swung about.
     """
 
     extra_g: Annotated[float, Range(-5000, 5000, "g", "Weigh the new load less the old one.")] = 0.0
@@ -29,6 +32,14 @@ class BalanceInput(Frozen):
         | None
     ) = None
     caps_counted: Annotated[int, Range(0, 30, "caps", "Count what lies in the case.")] = 0
+    caps_on: bool | None = None
+
+    def aim(self) -> Aim:
+        """Return that the tube is swung about, with its caps on or not.
+
+        Source: rules.md#balance.
+        """
+        return Aim(at="capped" if self.caps_on else "open", job_minutes=BALANCE_MINUTES)
 
 
 class BalanceAdvice(Advice):
@@ -37,6 +48,7 @@ class BalanceAdvice(Advice):
     slide_forward_mm: float
     behind_pivot_mm: float
     clamps: str
+    sun: LandmarkCheck
 
     def holds(self) -> bool:
         """Return True: that it stays where it is left is seen, not computed.
@@ -59,7 +71,11 @@ def slide_forward_mm(extra_kg: ArrayLike, behind_pivot_mm: ArrayLike, tube_kg: A
 
 
 def advise_balance(
-    given: BalanceInput, telescope: Telescope, mount: Mount, units: Units = METRIC
+    given: BalanceInput,
+    telescope: Telescope,
+    mount: Mount,
+    sun: LandmarkCheck,
+    units: Units = METRIC,
 ) -> BalanceAdvice:
     """Return how far to slide the tube, which clamp to set how, and what not to unscrew.
 
@@ -97,6 +113,7 @@ def advise_balance(
         slide_forward_mm=slide_mm,
         behind_pivot_mm=behind_mm,
         clamps=mount.traits.clamps,
+        sun=sun,
     )
 
 

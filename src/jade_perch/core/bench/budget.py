@@ -42,12 +42,16 @@ NAMES_OF: dict[Drive, tuple[ReadingName, ...]] = {
 
 
 class Reading(Frozen):
-    """One recorded error of the set-up and how far it may be off, both in degrees."""
+    """One recorded error of the set-up and how far it may be off, both in degrees.
+
+    ``is_simulated`` where a stand-in was read: practice, not a measurement.
+    """
 
     value_deg: float = 0.0
     doubt_deg: float = 0.0
     toward_deg: float = 0.0
     is_recorded: bool = False
+    is_simulated: bool = False
 
 
 class TargetMinutes(Frozen):
@@ -301,8 +305,18 @@ def _detail(
     )
     return (
         "Bars: centre to edge while the mount follows; solid at the worst of the doubts, open as "
-        f"recorded.{by_itself}{open_part}{zone}"
+        f"recorded.{by_itself}{open_part}{_simulated_words(drive, readings)}{zone}"
     )
+
+
+def _simulated_words(drive: Drive, readings: Mapping[ReadingName, Reading]) -> str:
+    """Return which of the readings are only simulated; empty for none."""
+    practised = [READING_WORDS[name] for name in NAMES_OF[drive] if readings[name].is_simulated]
+    return f" Simulated, practice only: {', '.join(practised)}." if practised else ""
+
+
+def _marked(reading: Reading) -> str:
+    return " (simulated)" if reading.is_simulated else ""
 
 
 def _sum(
@@ -314,10 +328,10 @@ def _sum(
     latitude_deg: float,
 ) -> Sum:
     level, north, pole = readings["level"], readings["north"], readings["pole"]
-    errors = f"tilt {60 * level.value_deg:.0f}′ toward {level.toward_deg:.0f}°"
-    errors += f", north {north.value_deg:+.1f}°"
+    errors = f"tilt {60 * level.value_deg:.0f}′ toward {level.toward_deg:.0f}°{_marked(level)}"
+    errors += f", north {north.value_deg:+.1f}°{_marked(north)}"
     if drive == "equatorial":
-        errors += f", pole {pole.value_deg:+.1f}°"
+        errors += f", pole {pole.value_deg:+.1f}°{_marked(pole)}"
     formula = {
         "hand": f"radius ÷ ({SIDEREAL_ARCMIN_PER_MIN:.2f}′/min · cos δ)",
         "altaz": "turned about the pole as it lies in the turned and tilted base's own frame",

@@ -8,6 +8,7 @@ from numpy.typing import ArrayLike
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range, UtcTime
 from jade_perch.core.kit import Telescope
 from jade_perch.core.sums import OWN_RULE, Sum
@@ -23,6 +24,8 @@ USUAL_ROOM_C = 20.0  # a heated room, taken while nobody has said where the tube
 LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # rules.md#cooling
 LENS_MM, MIRROR_MM = (60.0, 120.0), (76.0, 150.0)  # apertures those times belong to; ours
 MINUTES_PER_MM = 0.4  # beyond them; our estimate
+LONGEST_OUT = timedelta(hours=48)  # a tube out for longer is as cold as the air; our choice
+A_MINUTE = timedelta(minutes=1)
 LET_WARM = "Leave the caps on until the tube has warmed up."
 COLD_TUBE = "The tube is colder than the dew point: uncapped it fogs at once."
 
@@ -35,9 +38,12 @@ class Weather(Frozen):
 
 
 class CoolInput(Frozen):
-    """The air, how warm the tube was where it stood, and when it came out."""
+    """The air, how warm the tube was where it stood, and when it came out.
 
-    weather: Weather
+    ``weather`` None takes the simulated service's.
+    """
+
+    weather: Weather | None = None
     tube_c: Annotated[float, Range(-60, 60, "°C", "The room it stood in.")] = USUAL_ROOM_C
     out_at_utc: UtcTime | None = None
 
@@ -89,13 +95,22 @@ def cool_down_minutes(telescope: Telescope, drop_c: float) -> float:
 
 
 def advise_cooling(
-    given: CoolInput, telescope: Telescope, now_utc: datetime, units: Units = METRIC
+    given: CoolInput,
+    telescope: Telescope,
+    now_utc: datetime,
+    forecast: Weather,
+    units: Units = METRIC,
 ) -> CoolAdvice:
     """Return when the optics are ready and whether dew is near.
 
+    Without a thermometer's weather it rests on the simulated ``forecast``, and says so.
+
+    Raises ``OutOfRange`` for a time later than now, or days ago.
+
     Source: rules.md#cooling.
     """
-    weather = given.weather
+    _require_lately(given.out_at_utc, now_utc)
+    weather = given.weather or forecast
     drop = given.tube_c - weather.air_c
     minutes = cool_down_minutes(telescope, drop)
     ready = None if given.out_at_utc is None else given.out_at_utc + timedelta(minutes=minutes)
@@ -105,7 +120,7 @@ def advise_cooling(
     is_colder = given.tube_c < dew
     optics = (weather.air_c - RADIATION_C[1], weather.air_c - RADIATION_C[0])
     fan = "" if telescope.design_traits.is_lens else " A fan halves the wait for a mirror."
-    return CoolAdvice(
+    advice = CoolAdvice(
         instruction=LET_WARM if is_colder else _instruction(given, minutes, left),
         detail=f"High power shows the heat first: stars boil and grow spikes until it is out.{fan}",
         is_done=not is_colder and left <= 0 and (given.out_at_utc is not None or minutes == 0),
@@ -119,6 +134,17 @@ def advise_cooling(
         dew_words=COLD_TUBE if is_colder else _dew_words(margin, optics, dew, units),
         dew_warns=is_colder or margin <= DEW_WARN_C,
     )
+    if given.weather is not None:
+        return advice
+    simulated = advice.resting_on_simulated("weather")
+    return simulated.model_copy(update={"dew_words": f"Simulated weather: {advice.dew_words}"})
+
+
+def _require_lately(out_at_utc: datetime | None, now_utc: datetime) -> None:
+    if out_at_utc is None or now_utc - LONGEST_OUT <= out_at_utc <= now_utc + A_MINUTE:
+        return
+    allowed = f"within the last {LONGEST_OUT / timedelta(hours=1):.0f} hours, not later than now"
+    raise OutOfRange("out_at_utc", out_at_utc.isoformat(), allowed, "Correct date and time.")
 
 
 def _instruction(given: CoolInput, minutes: float, left: float) -> str:

@@ -1,7 +1,6 @@
 """Finder: is the landmark far enough, which screw, which way, and what is left at night."""
 
 from dataclasses import dataclass
-from datetime import datetime
 from typing import Annotated, Literal
 
 import numpy as np
@@ -14,19 +13,12 @@ from jade_perch.core.bench.advice import (
     turns_number,
     turns_words,
 )
-from jade_perch.core.bench.sunguard import (
-    Landmark,
-    LandmarkCheck,
-    check_landmark,
-    check_stars,
-    moon_landmark,
-)
+from jade_perch.core.bench.sunguard import Aim, AimAt, Landmark, LandmarkCheck
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Finder, RingEnd
 from jade_perch.core.optics.orientation import finder_orientation
-from jade_perch.core.site import Site
 from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
@@ -59,8 +51,21 @@ class FinderInput(Frozen):
     on: On = "landmark"
     landmark: Landmark | None = None
     method: AlignWay = "crossing"
-    seen_right: SeenPart = 0.0
-    seen_up: SeenPart = 0.0
+    seen_right: SeenPart
+    seen_up: SeenPart
+
+    def aim(self) -> Aim:
+        """Return what it has the tube look at; raises ``OutOfRange`` for a landmark not told.
+
+        Source: rules.md#finder.
+        """
+        if self.on != "landmark":
+            at: AimAt = "moon" if self.on == "moon" else "stars"
+            return Aim(at=at, job_minutes=STAR_JOB_MINUTES)
+        if self.landmark is None:
+            cure = "Give its bearing and distance at the Sun guard."
+            raise OutOfRange("landmark", "(nothing)", "a landmark to align on", cure)
+        return self.landmark.aim()
 
 
 class ScrewTurn(Frozen):
@@ -77,6 +82,8 @@ class ScrewTurn(Frozen):
 
 class FinderAdvice(Advice):
     """What to turn, where the target should stand, and what the first star will show.
+
+    ``agrees`` holds for what it is aligned on; it is done once that holds for stars as well.
 
     Places are (right, up) in field radii as the eye sees them.
     """
@@ -96,7 +103,8 @@ class FinderAdvice(Advice):
     star_up: float
     star_off_arcmin: float
     star_words: str
-    sun: LandmarkCheck | None
+    agrees: bool
+    sun: LandmarkCheck
 
 
 @dataclass(frozen=True, slots=True)
@@ -151,24 +159,6 @@ def finder_field_deg(finder: Finder) -> tuple[float, bool]:
     return APPARENT_FIELD_DEG / finder.magnification, True
 
 
-def sun_check(given: FinderInput, site: Site, now_utc: datetime) -> LandmarkCheck:
-    """Return whether what the finder is aligned on may be aimed at, for the whole job.
-
-    Raises ``OutOfRange`` for a landmark that is not told.
-
-    Source: rules.md#finder.
-    """
-    if given.on == "star":
-        return check_stars(site, now_utc, STAR_JOB_MINUTES)
-    landmark = given.landmark
-    if given.on == "moon":
-        landmark = moon_landmark(site, now_utc, STAR_JOB_MINUTES)
-    if landmark is None:
-        cure = "Give its bearing, altitude and distance."
-        raise OutOfRange("landmark", "(nothing)", "a landmark to align on", cure)
-    return check_landmark(site, landmark, now_utc)
-
-
 def geometry_of(finder: Finder, distance_m: float | None) -> Geometry:
     """Return the angles of a finder for a landmark's distance, None for the sky.
 
@@ -188,7 +178,7 @@ def advise_finder(
     given: FinderInput,
     finder: Finder,
     longest_field_deg: float,
-    sun: LandmarkCheck | None = None,
+    sun: LandmarkCheck,
     units: Units = METRIC,
 ) -> FinderAdvice:
     """Return which screw to turn which way so that the finder shows what the main tube shows.
@@ -208,14 +198,13 @@ def advise_finder(
     star_seen = angles.seen(star)
     share_arcmin = SHARE_OF_FIELD * longest_field_deg * 30
     limit = max(FINEST_ARCMIN, share_arcmin)
-    is_far, is_done = angles.parallax_arcmin <= share_arcmin, off_arcmin <= limit
-    screws = screw_turns(move, finder)
+    is_far, agrees = angles.parallax_arcmin <= share_arcmin, off_arcmin <= limit
     field_deg, about = finder_field_deg(finder)
     return FinderAdvice(
-        instruction=_instruction(is_done, finder, screws, angles, move),
-        detail=_detail(finder, given, is_far, is_done),
+        instruction=_instruction(agrees, star_off, limit, finder, angles, move),
+        detail=_detail(finder, given, is_far, agrees),
         note=f"Finder {off_arcmin:.0f}′ off, {star_off:.0f}′ on a star.",
-        is_done=is_done,
+        is_done=agrees and star_off <= limit,
         sums=_sums(finder, given, angles, longest_field_deg, off_arcmin, units),
         field_deg=field_deg,
         field_is_about=about,
@@ -227,11 +216,12 @@ def advise_finder(
         wanted_right=float(wanted[0]),
         wanted_up=float(wanted[1]),
         off_arcmin=off_arcmin,
-        screws=screws,
+        screws=screw_turns(move, finder),
         star_right=float(star_seen[0]),
         star_up=float(star_seen[1]),
         star_off_arcmin=star_off,
         star_words=_star_words(star_off, star_seen, limit),
+        agrees=agrees,
         sun=sun,
     )
 
@@ -296,9 +286,16 @@ def _outside(angles: Geometry, finder: Finder, given: FinderInput) -> OutOfRange
 
 
 def _instruction(
-    is_done: bool, finder: Finder, screws: list[ScrewTurn], angles: Geometry, move: Floats
+    agrees: bool,
+    star_off: float,
+    limit: float,
+    finder: Finder,
+    angles: Geometry,
+    move: Floats,
 ) -> str:
-    if is_done:
+    if agrees and star_off > limit:
+        return f"Both agree here. On a star {star_off:.0f}′ will be left: trim it there."
+    if agrees:
         return "The finder agrees. Snug all screws and look once more in both."
     if finder.screws == 2:
         right, up = angles.seen(move)
@@ -309,6 +306,7 @@ def _instruction(
         return (
             f"Turn the {pair} screw until the {finder.traits.mark} {marks} {way} onto the target."
         )
+    screws = screw_turns(move, finder)
     loosen = sorted((one for one in screws if one.way == "out"), key=_turns, reverse=True)
     tighten = [one for one in screws if one.way == "in"]
     first = ", ".join(f"{one.hour} o'clock {turns_words(one.turns_out)}" for one in loosen)
@@ -321,7 +319,7 @@ def _turns(screw: ScrewTurn) -> float:
     return screw.turns_out
 
 
-def _detail(finder: Finder, given: FinderInput, is_far: bool, is_done: bool) -> str:
+def _detail(finder: Finder, given: FinderInput, is_far: bool, agrees: bool) -> str:
     parts = []
     if given.on == "landmark" and not is_far:
         if given.method == "crossing":
@@ -331,7 +329,7 @@ def _detail(finder: Finder, given: FinderInput, is_far: bool, is_done: bool) -> 
             )
         else:
             parts.append("The landmark is near; the parallel way makes up for it.")
-    if not is_done:
+    if not agrees:
         parts.append("First see that it still stands in the middle of the main field.")
         if finder_orientation(finder.kind).matrix[0][0] < 0 and finder.screws > 2:
             mark = finder.traits.mark

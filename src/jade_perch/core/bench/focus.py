@@ -9,6 +9,8 @@ from pydantic import model_validator
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.sunguard import Aim, Landmark, LandmarkCheck
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Item, Label, Range, refused
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
 from jade_perch.core.optics.powers import refocus_shift_mm
@@ -16,6 +18,7 @@ from jade_perch.core.sums import Sum
 from jade_perch.core.units import METRIC, Units
 
 DEPTH_WAVES_MM = 2.2e-3  # depth of focus = 4 · 0.55 µm · N²: a quarter wave either way; Rayleigh
+FOCUS_MINUTES = 10.0  # focusing takes no longer; our estimate
 FELT_MM = 0.05  # a focuser is not turned finer than this by hand; our estimate
 
 
@@ -24,7 +27,19 @@ class FocusInput(Frozen):
 
     on: Literal["landmark", "star"] = "star"
     eyepiece_id: int
-    distance_m: Annotated[float, Range(5, 200000, "m", "Read it off a map.")] | None = None
+    landmark: Landmark | None = None
+
+    def aim(self) -> Aim:
+        """Return what it has the tube look at; raises ``OutOfRange`` for a landmark not told.
+
+        Source: rules.md#focus.
+        """
+        if self.on == "star":
+            return Aim(at="stars", job_minutes=FOCUS_MINUTES)
+        if self.landmark is None:
+            cure = "Give its bearing and distance at the Sun guard."
+            raise OutOfRange("landmark", "(nothing)", "a landmark to focus on", cure)
+        return self.landmark.aim()
 
 
 class Parfocal(Item):
@@ -56,6 +71,7 @@ class FocusAdvice(Advice):
     """What to turn, and each person's own shift in mm (outwards +)."""
 
     people: list[PersonShift]
+    sun: LandmarkCheck
 
 
 def landmark_shift_mm(focal_length_mm: ArrayLike, distance_m: ArrayLike) -> Floats:
@@ -83,6 +99,7 @@ def advise_focus(
     telescope: Telescope,
     eyepiece: Eyepiece,
     people: Sequence[Observer],
+    sun: LandmarkCheck,
     units: Units = METRIC,
 ) -> FocusAdvice:
     """Return the direction rule and the shifts for people and for the night.
@@ -90,8 +107,8 @@ def advise_focus(
     Source: rules.md#focus.
     """
     shift = None
-    if given.on == "landmark" and given.distance_m is not None:
-        shift = float(landmark_shift_mm(telescope.focal_length_mm, given.distance_m))
+    if given.on == "landmark" and given.landmark is not None:
+        shift = float(landmark_shift_mm(telescope.focal_length_mm, given.landmark.distance_m))
     depth = float(depth_of_focus_mm(telescope.focal_ratio))
     persons = [_person(one, eyepiece, units) for one in people if one.sight_diopters is not None]
     target = "the smallest star" if given.on == "star" else "the sharpest edge"
@@ -110,6 +127,7 @@ def advise_focus(
         note="In focus.",
         sums=_sums(given, telescope, eyepiece, shift, depth),
         people=persons,
+        sun=sun,
     )
 
 
@@ -139,12 +157,12 @@ def _sums(
             note=f"A person's shift is f² · dpt ÷ 1000 with f = {eyepiece.focal_length_mm:g} mm.",
         )
     ]
-    if shift is not None:
+    if shift is not None and given.landmark is not None:
         sums.append(
             Sum(
                 title="From landmark to star",
                 formula="F² ÷ (d − F)",
-                worked=f"{telescope.focal_length_mm:g}² ÷ ({given.distance_m:g} m − F)",
+                worked=f"{telescope.focal_length_mm:g}² ÷ ({given.landmark.distance_m:g} m − F)",
                 result=f"{shift:.1f} mm inwards",
                 source="Newton's lens equation",
                 rule="focus",

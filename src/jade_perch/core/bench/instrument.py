@@ -26,6 +26,7 @@ class LevelLine(Frozen):
     seq: Annotated[int, Range(0, 2**53, "", "Count readings up from 0.")]
     along_deg: Annotated[float, Range(-90, 90, "°", "Send degrees.")]
     across_deg: Annotated[float, Range(-90, 90, "°", "Send degrees.")]
+    simulated: bool = False
 
 
 class CompassLine(Frozen):
@@ -34,6 +35,7 @@ class CompassLine(Frozen):
     instrument: Literal["compass"]
     seq: Annotated[int, Range(0, 2**53, "", "Count readings up from 0.")]
     bearing_deg: Annotated[float, Range(0, 360, "°", "Send degrees from magnetic north.")]
+    simulated: bool = False
 
 
 Line = Annotated[LevelLine | CompassLine, Field(discriminator="instrument")]
@@ -45,7 +47,9 @@ class Shown(Frozen):
     """What the page draws: the calmed value, how restless it is, and what is wrong if anything.
 
     ``values`` are (along, across) in degrees for a level, (bearing,) for a compass; None before
-    the first good reading.  ``missed`` counts readings that never came, by their numbers.
+    the first good reading.  ``missed`` counts readings that never came, by their numbers;
+    ``settled`` how many whole windows of readings lay close together since it was last moved.
+    ``is_simulated`` where a stand-in sends them.
     """
 
     instrument: Kind
@@ -55,6 +59,8 @@ class Shown(Frozen):
     latest: tuple[float, ...] | None
     noise_arcmin: float
     missed: int
+    settled: int
+    is_simulated: bool
     words: str
 
 
@@ -67,6 +73,8 @@ class Watch:
     elsewhere: tuple[tuple[float, ...], ...] = ()
     seq: int = -1
     missed: int = 0
+    calm: int = 0
+    is_simulated: bool = False
 
 
 def read_line(text: str) -> LevelLine | CompassLine:
@@ -108,15 +116,17 @@ def watch_line(watch: Watch, text: str) -> tuple[Watch, Shown]:
         watch,
         seq=line.seq,
         missed=watch.missed + max(0, gap),
+        is_simulated=line.simulated,
     )
     if watch.window and _apart_deg(values, _middle(watch)) > JUMP_DEG:
         away = (*watch.elsewhere, values)
         if len(away) < BELIEVED_AFTER or _apart_deg(away[0], values) > JUMP_DEG:
             kept = replace(counted, elsewhere=away[-BELIEVED_AFTER:])
             return kept, _shown(kept, "jumped", values, "It leapt: waiting whether it stays.")
-        moved = replace(counted, window=away, elsewhere=())
+        moved = replace(counted, window=away, elsewhere=(), calm=len(away))
         return moved, _shown(moved, "moving", values, "It was moved.")
-    kept = replace(counted, window=(*watch.window, values)[-WINDOW:], elsewhere=())
+    window = (*watch.window, values)[-WINDOW:]
+    kept = replace(counted, window=window, elsewhere=(), calm=watch.calm + 1)
     is_steady = len(kept.window) == WINDOW
     state: State = "steady" if is_steady else "moving"
     return kept, _shown(kept, state, values, "Steady." if is_steady else "Settling.")
@@ -162,11 +172,13 @@ def _shown(watch: Watch, state: State, latest: tuple[float, ...] | None, words: 
         latest=latest,
         noise_arcmin=noise,
         missed=watch.missed,
+        settled=watch.calm // WINDOW,
+        is_simulated=watch.is_simulated,
         words=words,
     )
 
 
-def line_text(instrument: Kind, seq: int, **values: float) -> str:
-    """Return one reading as its JSON line.  Source: rules.md#instruments."""
-    line: dict[str, Any] = {"instrument": instrument, "seq": seq, **values}
+def simulated_text(instrument: Kind, seq: int, **values: float) -> str:
+    """Return one reading of a stand-in as its JSON line.  Source: rules.md#instruments."""
+    line: dict[str, Any] = {"instrument": instrument, "seq": seq, **values, "simulated": True}
     return json.dumps(line)

@@ -17,6 +17,7 @@ from jade_perch.core.units import METRIC, Units
 USUAL_VIAL_ARCMIN = 30.0  # one division of a round vial nobody measured; our estimate
 USUAL_FOOT_RADIUS_MM = 400.0  # feet from the middle, nobody having measured; our estimate
 VIAL_READ_DIVISIONS = 0.2  # how well a bubble is read against its marks; our estimate
+USUAL_DIGITAL_DOUBT_ARCMIN = 12.0  # a phone laid on the base, typed in; our estimate
 SMALLEST_RAISE_MM = 0.1  # nobody sets a foot finer than this
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
 
@@ -112,13 +113,20 @@ class StraightVials(Frozen):
 
 
 class TwoAxes(Frozen):
-    """A digital level: the rise along its own axis, and along the one 90° clockwise of it."""
+    """A digital level: the rise along its own axis, and along the one 90° clockwise of it.
+
+    ``source`` says whether somebody typed it or it was read live; nobody having said how the
+    display dances, a usual doubt is taken.
+    """
 
     kind: Literal["axes"] = "axes"
     along_deg: Slope
     across_deg: Slope
     axis_azimuth_deg: Angle = 0.0
-    noise_arcmin: Annotated[float, Range(0, 120, "arcmin", "What the display dances by.")] = 3.0
+    noise_arcmin: (
+        Annotated[float, Range(0, 120, "arcmin", "What the display dances by.")] | None
+    ) = None
+    source: Literal["typed", "live"] = "typed"
 
     def slope(self) -> Floats:
         """Return the uphill slope (east, north).  Source: rules.md#level."""
@@ -129,7 +137,7 @@ class TwoAxes(Frozen):
     @property
     def doubt_arcmin(self) -> float:
         """How far the reading may be off.  Source: rules.md#level."""
-        return self.noise_arcmin
+        return USUAL_DIGITAL_DOUBT_ARCMIN if self.noise_arcmin is None else self.noise_arcmin
 
     is_at_wall: bool = False
 
@@ -148,6 +156,11 @@ class LevelInput(Frozen):
     screw_pitch_mm: Annotated[float, Range(0.2, 10, "mm", "Height gained by one turn.")] | None = (
         None
     )
+
+    @property
+    def is_live(self) -> bool:
+        """Whether a level was read live rather than typed.  Source: rules.md#simulated."""
+        return isinstance(self.reading, TwoAxes) and self.reading.source == "live"
 
     @model_validator(mode="after")
     def _feet_hold(self) -> Self:

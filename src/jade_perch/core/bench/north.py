@@ -9,15 +9,17 @@ from pydantic import model_validator
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.angles import signed_deg
 from jade_perch.core.bench.magnetic import COMPASS_DOUBT_DEG, Magnetic, magnetic_at
-from jade_perch.core.bench.sunguard import sun_path
+from jade_perch.core.bench.sunguard import Aim, AimAt, Height, LandmarkCheck
 from jade_perch.core.bench.tracking import Standing, followed, horizon_vectors, sky_after
 from jade_perch.core.constants import SUN_HORIZON_DEG
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Mount
+from jade_perch.core.moments import clock_time, utc_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import catalogue, unit_vectors
 from jade_perch.core.sky.ephemeris import make_moment, refracted_deg
+from jade_perch.core.sky.sunpath import sun_path
 from jade_perch.core.sums import OWN_RULE, Sum
 
 NorthWay = Literal["compass", "polaris", "shadow", "landmark", "drift"]
@@ -31,6 +33,7 @@ DOUBT_DEG: dict[NorthWay, float] = {
 }
 IRON_DOUBT_DEG = 8.0  # a car, rails or the mount itself; our estimate
 WEAK_DOUBT_DEG = 5.0  # a compass near the magnetic pole; our estimate
+SHADOW_READ_MINUTES = 1.0  # a shadow is marked within this of its minute; our estimate
 POLARIS_SUN_DEG = -4.0  # the Sun as low as this before Polaris shows; our estimate
 SCALE_DOUBT_DEG = 1.0  # how well a small latitude scale is read; our estimate
 UNREAD_NORTH_DEG, UNREAD_TILT_DEG = 10.0, 1.0  # by eye, when nobody has measured; our estimate
@@ -38,6 +41,8 @@ POLARIS_LOWEST_DEG = 5.0  # lower it drowns in haze
 SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short a one
 SET_BY = ("set by this way, so no error is known", "doubt alone")
 OTHER_WAYS = "a way that works at this place and minute"
+NORTH_MINUTES = 10.0  # one way of finding north takes no longer; our estimate
+DRIFT_READ_ARCMIN = 1.0  # a star's place against a field's edge is read to this; our estimate
 CLOSE_ENOUGH_DEG = 1.0  # error of north that is fine to start with; our estimate
 NO_STAR = "South of the equator no bright star marks the pole: shadow, landmark or star drift."
 LOW_STAR = "Polaris is too low here: shadow, landmark or star drift."
@@ -52,11 +57,18 @@ class Polaris(Frozen):
 
 
 class PlumbShadow(Frozen):
-    """The shadow of a plumb line at one moment, and the moment of local noon."""
+    """The shadow of a plumb line at one moment, and at the moment of local noon.
+
+    ``doubt_deg`` counts how fast it turns; ``noon_azimuth_deg`` is 0 or 180, or None where the
+    Sun stands too high at noon to throw a shadow worth aiming by.
+    """
 
     shadow_azimuth_deg: float | None
+    doubt_deg: float
     noon_utc: datetime | None
+    noon_azimuth_deg: float | None
     words: str
+    noon_words: str
 
 
 class NorthBoard(Frozen):
@@ -79,7 +91,8 @@ class NorthInput(Frozen):
     """How north was found, and what was measured.
 
     ``read_deg`` is what the mount's circle shows on something of known true bearing, or the
-    compass along the mount's mark; a drift is positive when the star moved toward the north.
+    compass along the mount's mark, ``source`` how that was read; a drift is positive when the
+    star moved toward the north.
     """
 
     method: NorthWay
@@ -89,6 +102,24 @@ class NorthInput(Frozen):
     drift_arcmin: Annotated[float, Range(-120, 120, "arcmin", "North is positive.")] | None = None
     drift_minutes: Annotated[float, Range(1, 120, "min", "Time it with the clock.")] | None = None
     scale_deg: Annotated[float, Range(0, 90, "°", "Read the altitude scale.")] | None = None
+    altitude_deg: Height | None = None
+    source: Literal["typed", "live"] = "typed"
+
+    @property
+    def is_live(self) -> bool:
+        """Whether the compass was read live rather than typed.  Source: rules.md#simulated."""
+        return self.method == "compass" and self.source == "live" and self.read_deg is not None
+
+    def aim(self) -> Aim:
+        """Return what this way has the tube look at; compass and shadow need no look through.
+
+        Source: rules.md#north.
+        """
+        if self.method == "landmark":
+            place = {"bearing_deg": self.known_deg, "altitude_deg": self.altitude_deg}
+            return Aim(at="landmark", job_minutes=NORTH_MINUTES, **place)
+        at: AimAt = "stars" if self.method in ("polaris", "drift") else "capped"
+        return Aim(at=at, job_minutes=NORTH_MINUTES)
 
     @model_validator(mode="after")
     def _measured(self) -> Self:
@@ -109,10 +140,11 @@ class NorthAdvice(Advice):
     azimuth_doubt_deg: float
     pole_altitude_error_deg: float
     pole_altitude_doubt_deg: float
+    sun: LandmarkCheck
 
     def noted(self) -> str:
         """Return the error in words.  Source: rules.md#north."""
-        return f"North {self.azimuth_error_deg:+.1f}° ± {self.azimuth_doubt_deg:g}°."
+        return f"North {self.azimuth_error_deg:+.1f}° ± {self.azimuth_doubt_deg:.2g}°."
 
     def figures(self) -> dict[str, float]:
         """Return the errors for the tracking budget.  Source: rules.md#north."""
@@ -158,23 +190,47 @@ def shadow_at(site: Site, moment_utc: datetime) -> PlumbShadow:
     """
     moments, altitude, azimuth = sun_path(site, moment_utc, timedelta(hours=24))
     peaks = np.flatnonzero((altitude[1:-1] >= altitude[:-2]) & (altitude[1:-1] > altitude[2:])) + 1
-    noon = None
-    if peaks.size and altitude[peaks[0]] > SUN_HORIZON_DEG:
-        noon = moment_utc + timedelta(seconds=round(float(moments[peaks[0]] - moments[0])))
     low, high = SHADOW_ALTITUDES_DEG
+    noon, noon_azimuth, noon_words = None, None, ""
+    if peaks.size and altitude[peaks[0]] > SUN_HORIZON_DEG:
+        noon = utc_of(moments[peaks[0]])
+        is_north_of_us = abs(signed_deg(float(azimuth[peaks[0]]))) < 90
+        if altitude[peaks[0]] <= high:
+            noon_azimuth = 180.0 if is_north_of_us else 0.0
+        noon_words = _noon_words(noon_azimuth, clock_time(noon, site.zone))
+    turn_deg = abs(signed_deg(float(azimuth[1] - azimuth[0]))) * 60 / (moments[1] - moments[0])
+    doubt = float(np.hypot(DOUBT_DEG["shadow"], turn_deg * SHADOW_READ_MINUTES))
     if not low <= altitude[0] <= high:
         words = (
             "The Sun is too low for a shadow now."
             if altitude[0] < low
             else "The Sun stands too high: the shadow is too short to aim by."
         )
-        return PlumbShadow(shadow_azimuth_deg=None, noon_utc=noon, words=words)
+        return PlumbShadow(
+            shadow_azimuth_deg=None,
+            doubt_deg=doubt,
+            noon_utc=noon,
+            noon_azimuth_deg=noon_azimuth,
+            words=words,
+            noon_words=noon_words,
+        )
     shadow = float((azimuth[0] + 180) % 360)
     return PlumbShadow(
         shadow_azimuth_deg=shadow,
+        doubt_deg=doubt,
         noon_utc=noon,
+        noon_azimuth_deg=noon_azimuth,
         words=f"A plumb line's shadow points to {shadow:.1f}° now; it moves on every minute.",
+        noon_words=noon_words,
     )
+
+
+def _noon_words(noon_azimuth_deg: float | None, at: str) -> str:
+    """Return where the shadow points at noon: the Sun may stand on either side of the zenith."""
+    if noon_azimuth_deg is None:
+        return f"At local noon, {at}, the Sun stands too high for a shadow."
+    pole = "south" if noon_azimuth_deg else "north"
+    return f"At local noon, {at}, it points due {pole}."
 
 
 def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
@@ -251,7 +307,18 @@ def drift_azimuth_error_deg(
     return drift_arcmin / northward
 
 
-def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: datetime) -> NorthAdvice:
+def drift_doubt_deg(minutes: float, latitude_deg: float) -> float:
+    """Return how far off north may be after a star was watched for so many minutes, in degrees.
+
+    Source: rules.md#north; one reads a star's place to about ``DRIFT_READ_ARCMIN``.
+    """
+    by_reading = drift_azimuth_error_deg(DRIFT_READ_ARCMIN, minutes, latitude_deg)
+    return float(np.hypot(DOUBT_DEG["drift"], by_reading))
+
+
+def advise_north(
+    given: NorthInput, site: Site, mount: Mount, moment_utc: datetime, sun: LandmarkCheck
+) -> NorthAdvice:
     """Return how far off north is after one way of finding it, and what to turn.
 
     Raises ``OutOfRange`` for a way that does not work at this place and minute.
@@ -266,6 +333,7 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
     elif given.method == "drift" and given.drift_minutes is not None:
         drift = given.drift_arcmin or 0.0
         error = drift_azimuth_error_deg(drift, given.drift_minutes, site.latitude_deg)
+        doubt = drift_doubt_deg(given.drift_minutes, site.latitude_deg)
     elif given.method == "compass":
         magnetic = _compass(site, moment_utc, mount)
         doubt = _compass_doubt_deg(magnetic, given.near_iron)
@@ -277,10 +345,16 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
         turn = _by_polaris(site, moment_utc)
     else:
         turn = _by_shadow(site, moment_utc, mount)
+        doubt = shadow_at(site, moment_utc).doubt_deg
     pole_error = 0.0 if given.scale_deg is None else given.scale_deg - abs(site.latitude_deg)
     is_done = abs(error) <= CLOSE_ENOUGH_DEG and abs(pole_error) <= CLOSE_ENOUGH_DEG
+    instruction = turn if is_done else _north_instruction(error, pole_error)
+    if given.method == "drift" and doubt > max(CLOSE_ENOUGH_DEG, abs(error)):
+        is_done = False
+        longer = np.ceil((given.drift_minutes or 1.0) * doubt / CLOSE_ENOUGH_DEG)
+        instruction = f"So short a drift says little. Watch the star for {longer:.0f} min."
     return NorthAdvice(
-        instruction=turn if is_done else _north_instruction(error, pole_error),
+        instruction=instruction,
         detail=_north_detail(given, doubt, mount),
         is_done=is_done,
         sums=[_north_sum(given, error, doubt, site)],
@@ -288,6 +362,7 @@ def advise_north(given: NorthInput, site: Site, mount: Mount, moment_utc: dateti
         azimuth_doubt_deg=doubt,
         pole_altitude_error_deg=pole_error,
         pole_altitude_doubt_deg=SCALE_DOUBT_DEG if mount.traits.has_polar_axis else 0.0,
+        sun=sun,
     )
 
 
@@ -337,7 +412,7 @@ def _north_detail(given: NorthInput, doubt: float, mount: Mount) -> str:
         given.near_iron and given.method == "compass"
     )
     bolt = " The latitude bolt is not touched again tonight." * mount.traits.has_polar_axis
-    return f"This way is good to about {doubt:g}°.{iron}{bolt}"
+    return f"This way is good to about {doubt:.2g}°.{iron}{bolt}"
 
 
 def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum:
@@ -355,7 +430,7 @@ def _north_sum(given: NorthInput, error: float, doubt: float, site: Site) -> Sum
         title="Error of north",
         formula=formula,
         worked=worked,
-        result=f"{error:+.1f}° ± {doubt:g}°",
+        result=f"{error:+.1f}° ± {doubt:.2g}°",
         source=OWN_RULE,
         rule="north",
         sureness="about",

@@ -1,6 +1,7 @@
 """A solar session: opened only through the filter's checklist, aimed by the tube's shadow."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from typing import Annotated, Literal, Self
 
@@ -9,9 +10,11 @@ from pydantic import model_validator
 
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.seat import tube_of
+from jade_perch.core.bench.sunguard import Aim, LandmarkCheck
 from jade_perch.core.errors import JobError, OutOfRange
 from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime, refused
 from jade_perch.core.kit import LightFilter, Telescope, Upkeep
+from jade_perch.core.moments import Now
 from jade_perch.core.sums import Sum
 from jade_perch.core.upkeep import is_due, upkeep_state
 
@@ -29,25 +32,35 @@ SOLAR_CAUTION = (
     "Looking at the Sun through a telescope without such a filter blinds at once. In doubt, "
     "do not look: replace the filter. Its maker's instructions go before ours."
 )
+SHADOW_MINUTES = 10.0  # aiming takes no longer; our estimate
 SESSION_LASTS = timedelta(hours=6)  # as long as one may work by day; our choice
 TUBE_OVER_APERTURE = 1.15  # outer width of a tube over its aperture; our estimate
-USUAL_SHADOW_MM = 160.0  # a shadow to begin from, not yet aimed; our estimate
 FOUND_DEG = 0.25  # the Sun's half width: nearer than this it stands in a long eyepiece's field
 
 
 class SolarSession(Item):
-    """One session, with what was checked before it; open until ``closed_at_utc``."""
+    """One session, with what was checked before it; open until ``closed_at_utc``.
+
+    Telescope and filter are those of the versions that were checked; ``real_opened_at_utc`` is
+    by the stopwatch, whatever clock the evening goes by.
+    """
 
     telescope_name: Name
     filter_name: Name
     opened_at_utc: UtcTime
     closed_at_utc: UtcTime | None = None
+    telescope_id: int | None = None
+    telescope_version: int | None = None
+    filter_id: int | None = None
+    filter_version: int | None = None
+    real_opened_at_utc: UtcTime | None = None
 
 
 class SolarBoard(Frozen):
     """What stands between now and a solar session: the checklist, and what forbids it.
 
-    ``usual_shadow_mm`` is a length and width of the tube's shadow to begin reading from.
+    ``usual_width_mm`` is about how wide the tube's shadow falls; ``clock_words`` say that a clock
+    that is not the real one cannot guard, and are empty for the real one.
     """
 
     checks: dict[CheckName, str]
@@ -55,7 +68,8 @@ class SolarBoard(Frozen):
     filters: list[LightFilter]
     forbids: list[str]
     session: SolarSession | None
-    usual_shadow_mm: tuple[float, float]
+    usual_width_mm: float
+    clock_words: str
 
 
 class SolarOpening(Frozen):
@@ -82,6 +96,16 @@ class ShadowInput(Frozen):
 
     shadow_length_mm: Annotated[float, Range(10, 5000, "mm", "Measure the longer way.")]
     shadow_width_mm: Annotated[float, Range(10, 2000, "mm", "Measure across the tube.")]
+
+    def aim(self) -> Aim:
+        """Return that it is the Sun itself that is aimed at.  Source: rules.md#solar."""
+        return Aim(at="sun", job_minutes=SHADOW_MINUTES)
+
+
+class ShadowAdvice(Advice):
+    """What to do while aiming by shadow, and what the Sun guard said to it."""
+
+    sun: LandmarkCheck
 
 
 class SolarForbidden(JobError):
@@ -119,19 +143,38 @@ def barred_filters(
     return barred
 
 
-def still_open(
-    session: SolarSession | None, telescope: Telescope, now_utc: datetime, sun_is_up: bool
-) -> bool:
-    """Return whether a session counts: for this telescope, the Sun still up, not hours old.
+@dataclass(frozen=True, slots=True)
+class SolarNow:
+    """What a session is measured by: tonight's telescope, the filters that may be used, the time.
 
-    What was checked this morning, or on another tube, is checked again.
+    ``real_utc`` is the stopwatch's time.
+    """
+
+    telescope: Telescope
+    good_filters: tuple[LightFilter, ...]
+    now: Now
+    real_utc: datetime
+    sun_is_up: bool
+
+
+def still_open(session: SolarSession | None, at: SolarNow) -> bool:
+    """Return whether a session counts: kit as checked, the Sun up, not hours old.
+
+    What was checked this morning, or on another tube, or before a change, is checked again.
 
     Source: rules.md#solar.
     """
-    if session is None or session.closed_at_utc is not None or not sun_is_up:
+    if session is None or session.closed_at_utc is not None or not at.sun_is_up:
         return False
-    is_fresh = timedelta(0) <= now_utc - session.opened_at_utc <= SESSION_LASTS
-    return is_fresh and session.telescope_name == telescope.name
+    if session.real_opened_at_utc is None:
+        return False
+    nothing = timedelta(0)
+    is_fresh = nothing <= at.now.moment_utc - session.opened_at_utc <= SESSION_LASTS
+    is_fresh &= nothing <= at.real_utc - session.real_opened_at_utc <= SESSION_LASTS
+    filters = [(one.id, one.version) for one in at.good_filters]
+    tube = (at.telescope.id, at.telescope.version)
+    is_same = tube == (session.telescope_id, session.telescope_version)
+    return is_fresh and is_same and (session.filter_id, session.filter_version) in filters
 
 
 def solar_forbids(
@@ -161,38 +204,44 @@ def solar_board(
     session: SolarSession | None,
     filters: Sequence[LightFilter],
     barred: Mapping[int, str],
-    telescope: Telescope,
-    now_utc: datetime,
-    *,
-    sun_is_up: bool,
+    at: SolarNow,
 ) -> SolarBoard:
     """Return what stands between now and a session; ``barred`` by filter id.
 
     Source: rules.md#solar.
     """
-    is_open = still_open(session, telescope, now_utc, sun_is_up)
+    is_open = still_open(session, at)
     return SolarBoard(
         checks=CHECKS,
         caution=SOLAR_CAUTION,
         filters=list(filters),
-        forbids=solar_forbids(filters, barred, sun_is_up, is_open),
+        forbids=solar_forbids(filters, barred, at.sun_is_up, is_open),
         session=session if is_open else None,
-        usual_shadow_mm=(USUAL_SHADOW_MM, round(telescope.aperture_mm * TUBE_OVER_APERTURE)),
+        usual_width_mm=round(at.telescope.aperture_mm * TUBE_OVER_APERTURE),
+        clock_words=_clock_words(at.now),
     )
+
+
+def _clock_words(now: Now) -> str:
+    if now.clock == "real":
+        return ""
+    name = "held" if now.clock == "held" else "rehearsal"
+    return f"This is a {name} clock: it cannot end a session in time. Rehearse only, do not look."
 
 
 def require_filter(
     filters: Sequence[LightFilter], barred: Mapping[int, str], filter_id: int
-) -> None:
-    """Raise ``OutOfRange`` unless the named filter is a solar front filter, inspected in time.
+) -> LightFilter:
+    """Return the named filter; raises ``OutOfRange`` unless it is a front one inspected in time.
 
     Source: rules.md#solar.
     """
-    good = [one for one in filters if one.id not in barred]
-    if filter_id not in [one.id for one in good]:
-        names = ", ".join(one.name for one in good)
+    good = {one.id: one for one in filters if one.id not in barred}
+    if filter_id not in good:
+        names = ", ".join(one.name for one in good.values())
         cure = "Choose one that was inspected in time."
         raise OutOfRange("filter_id", filter_id, f"an inspected front filter: {names}", cure)
+    return good[filter_id]
 
 
 def closed(session: SolarSession, at_utc: datetime) -> SolarSession:
@@ -218,8 +267,12 @@ def shadow_off_deg(shadow_length_mm: float, tube_length_mm: float, tube_width_mm
     return float(np.degrees(np.arcsin(ratio) - np.arctan2(tube_width_mm, tube_length_mm)))
 
 
-def advise_shadow(given: ShadowInput, telescope: Telescope) -> Advice:
+def advise_shadow(
+    given: ShadowInput, telescope: Telescope, now: Now, sun: LandmarkCheck
+) -> ShadowAdvice:
     """Return what to do next while aiming by shadow; the eye stays off the tube.
+
+    By a clock that is not the real one nobody is sent to the eyepiece.
 
     Source: rules.md#solar.
     """
@@ -230,7 +283,9 @@ def advise_shadow(given: ShadowInput, telescope: Telescope) -> Advice:
     instruction = "Move the tube so that its shadow shrinks. Look only at the shadow."
     if is_done:
         instruction = "The shadow is smallest. Now look through the eyepiece, filter in front."
-    return Advice(
+        if now.clock != "real":
+            instruction = "The shadow is smallest. This is a rehearsal: do not look."
+    return ShadowAdvice(
         instruction=instruction,
         detail=f"The shadow says the tube points {off_deg:.1f}° past the Sun.",
         is_done=is_done,
@@ -247,4 +302,5 @@ def advise_shadow(given: ShadowInput, telescope: Telescope) -> Advice:
                 note="Finder, dew cap and focuser throw shadows too: look for the smallest.",
             )
         ],
+        sun=sun,
     )

@@ -1,7 +1,6 @@
-"""The Sun over the hours of a job: its track, safe bearings, and what is refused and until when."""
+"""The Sun guard: whatever is aimed at by day goes through ``guard``, as often as anybody asks."""
 
-from datetime import UTC, datetime, timedelta
-from functools import lru_cache
+from datetime import datetime, timedelta
 from typing import Annotated, Literal
 
 import numpy as np
@@ -9,47 +8,74 @@ import numpy as np
 from jade_perch.core.arrays import Floats, Truths
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.magnetic import COMPASS_CARE, COMPASS_DOUBT_DEG, true_bearing_deg
-from jade_perch.core.constants import SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG
-from jade_perch.core.errors import FieldProblem, JobError
+from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
+from jade_perch.core.errors import FieldProblem, JobError, OutOfRange
 from jade_perch.core.fields import Frozen, Range
-from jade_perch.core.moments import utc_of
-from jade_perch.core.safety import CAUTION
+from jade_perch.core.moments import Now, clock_time, utc_of
+from jade_perch.core.safety import NOT_OUTSIDE, down_words
 from jade_perch.core.site import Site
-from jade_perch.core.sky.ephemeris import INDEX, Track, make_track, refracted_deg
+from jade_perch.core.sky.ephemeris import INDEX
+from jade_perch.core.sky.sunpath import A_DAY, SUN_MARGIN, Watched, sun_track, watch_sun
 from jade_perch.core.sums import Sum
 
-AHEAD = timedelta(hours=6)  # how far the ring looks ahead, as long as one may work by day
-TRACK_SPAN = timedelta(hours=30)  # a day and a quarter, so that the next sunset is always inside
-STEP_S = 120.0  # the Sun moves half a degree in it
 ELSEWHERE = "Choose a landmark in a safe direction, or wait until the Sun is down."
-RING_STEP_DEG = 2.0
 SLACK_DEG = 0.5  # for the half disc of the Sun, so that its rim stays as far away
+SPARE_DEG = 0.5  # what is allowed from a minute on stays so throughout it: the Sun moves 0.25°
+USUAL_JOB_MINUTES = 30.0  # while nobody said how long; our estimate
+# A landmark whose height nobody gave is taken to be anywhere from level to so high; our estimate
+UNKNOWN_HEIGHTS_DEG = (0.0, 5.0, 10.0)
+MINUTE = timedelta(minutes=1)
+
+AimAt = Literal["landmark", "moon", "stars", "capped", "open", "sun"]
+Bearing = Annotated[float, Range(0, 360, "°", "Count from north through east.")]
+Height = Annotated[float, Range(-20, 90, "°", "0 is level with the eye.")]
+JobMinutes = Annotated[float, Range(5, 360, "min", "Say how long you will work.")]
+
+
+class Aim(Frozen):
+    """What a step has the tube look at, and for how long.
+
+    ``capped`` is nothing, caps on; ``open`` is anything, the tube being swung about; ``sun`` the
+    Sun itself through its filter.  An unknown height is None.
+    """
+
+    at: AimAt
+    bearing_deg: Bearing | None = None
+    bearing_by: Literal["map", "compass"] = "map"
+    altitude_deg: Height | None = None
+    job_minutes: JobMinutes = USUAL_JOB_MINUTES
 
 
 class Landmark(Frozen):
     """Something far away to align on by day, and how long the job will take.
 
     ``bearing_deg`` counts from north through east: true north off a map, magnetic by compass;
-    ``distance_m`` is measured along the ground.
+    ``distance_m`` is measured along the ground.  A height nobody gave is None.
     """
 
-    bearing_deg: Annotated[float, Range(0, 360, "°", "Count from north through east.")]
+    bearing_deg: Bearing
     bearing_by: Literal["map", "compass"] = "map"
-    altitude_deg: Annotated[float, Range(-20, 90, "°", "0 is level with the eye.")] = 0.0
+    altitude_deg: Height | None = None
     distance_m: Annotated[float, Range(5, 200000, "m", "Read it off a map.")]
-    job_minutes: Annotated[float, Range(5, 360, "min", "Say how long you will work.")] = 30.0
+    job_minutes: JobMinutes = USUAL_JOB_MINUTES
+
+    def aim(self) -> Aim:
+        """Return what it has the tube look at.  Source: rules.md#sun."""
+        return Aim(at="landmark", **self.model_dump(exclude={"distance_m"}))
 
 
 class LandmarkCheck(Advice):
-    """Whether a landmark may be aimed at during the whole job, and if not, from when.
+    """Whether something may be aimed at during the whole job, and if not, from when.
 
-    ``true_bearing_deg`` is the landmark's, by whatever it was read; None for stars.
+    ``true_bearing_deg`` is the landmark's, by whatever it was read; None for others.
+    ``holds_until_utc`` is the end of the job that was looked at.
     """
 
     refused: bool
     true_bearing_deg: float | None = None
     nearest_deg: float | None
     allowed_from_utc: datetime | None
+    holds_until_utc: datetime
 
     @property
     def words(self) -> str:
@@ -57,213 +83,282 @@ class LandmarkCheck(Advice):
         return f"{self.instruction} {self.detail}".strip()
 
 
-class SunMark(Frozen):
-    """The Sun at one moment of its track."""
-
-    at_utc: datetime
-    azimuth_deg: float
-    altitude_deg: float
-
-
-class Arc(Frozen):
-    """A stretch of bearings, clockwise from ``from_deg`` to ``to_deg``; 0 to 360 is all round."""
-
-    from_deg: float
-    to_deg: float
-
-
-class SunRing(Frozen):
-    """The Sun's track from now on and the bearings that stay safe for level aiming.
-
-    ``holds_until_utc`` is the end of what was looked at: six hours, or sunset if that is sooner.
-    """
-
-    is_up: bool
-    sun: SunMark
-    track: list[SunMark]
-    unsafe: list[Arc]
-    safe: list[Arc]
-    holds_until_utc: datetime
-    sets_utc: datetime | None
-    rises_utc: datetime | None
-    words: str
-    caution: str
-
-
 class SunRefusal(JobError):
-    """Aiming is refused because of the Sun; nothing but time or another landmark changes that."""
+    """Aiming is refused because of the Sun; nothing but time or another target changes that."""
 
-    def __init__(self, check: LandmarkCheck) -> None:
+    def __init__(self, check: LandmarkCheck, field: str, zone: str) -> None:
         super().__init__(check.words)
-        self.check = check
+        self.check, self.field, self.zone = check, field, zone
 
     def problem(self) -> FieldProblem:
-        """Return the refusal as the data a page shows beside the landmark.
+        """Return the refusal as the data a page shows beside the field.
 
         Source: rules.md#sun.
         """
-        nearest = "" if self.check.nearest_deg is None else f"{self.check.nearest_deg:.0f}°"
+        nearest = "the Sun is up"
+        if self.check.nearest_deg is not None:
+            nearest = f"{self.check.nearest_deg:.0f}° from the Sun"
         until = self.check.allowed_from_utc
-        wait = "not within a day" if until is None else f"at {until:%H:%M} UTC"
+        wait = "not within a day" if until is None else f"from {clock_time(until, self.zone)}"
         return FieldProblem(
-            field="landmark.bearing_deg",
-            value=f"{nearest} from the Sun",
+            field=self.field,
+            value=nearest,
             allowed=f"{SUN_KEEP_AWAY_DEG:g}° or more while the Sun is up",
-            cure=f"Choose another landmark, or wait until the Sun is down ({wait}).",
+            cure=f"Choose another target, or wait until it is allowed ({wait}).",
             detail=str(self),
         )
 
 
-@lru_cache(maxsize=16)
-def _track_from(site: Site, hour_s: float) -> Track:
-    start = datetime.fromtimestamp(hour_s, UTC)
-    return make_track(site, start, start + TRACK_SPAN)
+FIELD_OF: dict[AimAt, str] = {
+    "landmark": "landmark.bearing_deg",
+    "moon": "on",
+    "stars": "on",
+    "capped": "caps_on",
+    "open": "caps_on",
+    "sun": "session",
+}
 
 
-def sun_track(site: Site, from_utc: datetime) -> Track:
-    """Return the tracks from the full hour before a moment on; kept for the next asker.
+def guard(aim: Aim, site: Site, now: Now, *, session_is_open: bool = False) -> LandmarkCheck:
+    """Return whether an aim is allowed now and for its whole job: the one judgement of the house.
 
-    Raises ``OutOfRange`` for moments outside the ephemeris.
-
-    Source: rules.md#sun.
-    """
-    hour_s = from_utc.timestamp() // 3600 * 3600
-    return _track_from(site, hour_s)
-
-
-def sun_path(site: Site, from_utc: datetime, span: timedelta) -> tuple[Floats, Floats, Floats]:
-    """Return moments (Unix s), altitudes and azimuths in degrees of the Sun, every two minutes.
+    Raises ``OutOfRange`` for an aim that cannot be judged: a landmark without a bearing, a
+    compass that cannot be trusted, a Moon under the horizon.
 
     Source: rules.md#sun.
     """
-    start, length = from_utc.timestamp(), span.total_seconds()
-    moments = start + np.linspace(0, length, max(2, int(np.ceil(length / STEP_S)) + 1))
-    altitude, azimuth = sun_track(site, from_utc).altaz_deg(moments, INDEX["sun"])
-    return moments, altitude, azimuth
+    if aim.at == "landmark":
+        return _check_direction(aim, site, now)
+    if aim.at == "moon":
+        return _check_direction(_moon(aim, site, now), site, now)
+    if aim.at == "stars":
+        words = "Refused: the Sun is up, and no star is there to aim at."
+        return _check_down(aim, site, now, words, "Take a landmark in a safe direction, or wait.")
+    if aim.at == "open":
+        words = "Refused: the Sun is up. First put the caps on tube and finder."
+        return _check_down(aim, site, now, words, "Then say so.")
+    if aim.at == "sun" and not session_is_open:
+        words = "Refused: no solar session is open for this telescope."
+        return _check_down(aim, site, now, words, "Go through its checks first.")
+    return _caps_on(aim, site, now)
 
 
-def check_landmark(site: Site, landmark: Landmark, from_utc: datetime) -> LandmarkCheck:
-    """Return whether a landmark stays far enough from the Sun while it is up, for the whole job.
-
-    A compass bearing is made true first, and its doubt added.  Raises ``OutOfRange`` where the
-    compass cannot be trusted.
-
-    Source: rules.md#sun; spherical law of cosines between bearing and Sun.
-    """
-    bearing_deg, slack_deg, care = landmark.bearing_deg, SLACK_DEG, ""
-    if landmark.bearing_by == "compass":
-        bearing_deg = true_bearing_deg(site, from_utc, bearing_deg)
-        slack_deg += COMPASS_DOUBT_DEG
-        care = f" {COMPASS_CARE}"
-    job = timedelta(minutes=landmark.job_minutes)
-    _, altitude, azimuth = sun_path(site, from_utc, job)
-    seen = refracted_deg(altitude)
-    apart = separation_from_deg(bearing_deg, landmark.altitude_deg, azimuth, seen)
-    is_up = altitude > SUN_HORIZON_DEG
-    apart_while_up = np.where(is_up, apart, np.inf)
-    nearest = int(np.argmin(apart_while_up))
-    nearest_deg = float(apart_while_up[nearest])
-    refused = nearest_deg < SUN_KEEP_AWAY_DEG + slack_deg
-    sun_deg = float(azimuth[nearest]), float(seen[nearest])
-    instruction, detail = _check_words(refused, nearest_deg, is_up)
-    return LandmarkCheck(
-        instruction=instruction,
-        detail=f"{detail}{care}".strip(),
-        is_done=not refused,
-        sums=[_check_sum(landmark, bearing_deg, slack_deg, nearest_deg, sun_deg)],
-        refused=refused,
-        true_bearing_deg=bearing_deg,
-        nearest_deg=nearest_deg if is_up.any() else None,
-        allowed_from_utc=_next_change(site, from_utc, to_up=False) if refused else None,
-    )
-
-
-def _check_words(refused: bool, nearest_deg: float, is_up: Truths) -> tuple[str, str]:
-    if not is_up.any():
-        return "The Sun is down for the whole job.", ""
-    if refused:
-        when = "comes" if is_up[0] else "comes up during the job and stands"
-        detail = f"{SUN_KEEP_AWAY_DEG:g}° is the least. {ELSEWHERE}"
-        return f"Refused: the Sun {when} within {nearest_deg:.0f}° of it.", detail
-    return f"Safe: the Sun stays {nearest_deg:.0f}° away or more while you work.", ""
-
-
-def _check_sum(
-    landmark: Landmark,
-    bearing_deg: float,
-    slack_deg: float,
-    nearest_deg: float,
-    sun_deg: tuple[float, float],
-) -> Sum:
-    by_compass = landmark.bearing_by == "compass"
-    read = f" (compass {landmark.bearing_deg:.0f}°)" if by_compass else ""
-    doubt = " and the compass's doubt" if by_compass else ""
-    return Sum(
-        title="Nearest to the Sun",
-        formula="cos d = sin a · sin a☉ + cos a · cos a☉ · cos(A − A☉), least over the job",
-        worked=f"landmark {bearing_deg:.0f}°{read}, {landmark.altitude_deg:.0f}° up; Sun "
-        f"{sun_deg[0]:.0f}°, {sun_deg[1]:.0f}° up",
-        result=f"{nearest_deg:.1f}°" if np.isfinite(nearest_deg) else "the Sun is down",
-        source="Spherical law of cosines; JPL DE421",
-        rule="sun",
-        sureness="about" if by_compass else "exact",
-        note=f"{slack_deg:g}° is added for the Sun's own disc{doubt}.",
-    )
-
-
-def require_safe(check: LandmarkCheck) -> LandmarkCheck:
+def require_safe(check: LandmarkCheck, aim: Aim, zone: str) -> LandmarkCheck:
     """Return a check that allows aiming; raises ``SunRefusal`` for one that does not.
 
     Source: rules.md#sun.
     """
     if check.refused:
-        raise SunRefusal(check)
+        raise SunRefusal(check, FIELD_OF[aim.at], zone)
     return check
 
 
-def check_stars(site: Site, from_utc: datetime, job_minutes: float) -> LandmarkCheck:
-    """Return whether stars may be aimed at: only while the Sun is down for the whole job.
+def _moon(aim: Aim, site: Site, now: Now) -> Aim:
+    """Return the Moon as something to aim at, where it stands now; it has to be up for the job."""
+    at_s = now.moment_utc.timestamp() + 60 * np.array([0.0, aim.job_minutes])
+    altitude, azimuth = sun_track(site, now.moment_utc).altaz_deg(at_s, INDEX["moon"])
+    if altitude.min() <= 0:
+        standing = f"the Moon, {altitude.min():.0f}° up during the job"
+        cure = "Take a landmark by day, a star by night, or wait until it has risen."
+        raise OutOfRange("on", standing, "a Moon over the horizon for the whole job", cure)
+    place = {"bearing_deg": float(azimuth[0]) % 360, "altitude_deg": float(altitude[0])}
+    return aim.model_copy(update=place)
+
+
+def _check_direction(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
+    """Judge one direction over the whole job; a compass bearing is made true first."""
+    if aim.bearing_deg is None:
+        cure = "Give its bearing and distance at the Sun guard."
+        raise OutOfRange("landmark", "(nothing)", "a landmark to aim at", cure)
+    bearing_deg, slack_deg, care = aim.bearing_deg, SLACK_DEG, ""
+    if aim.bearing_by == "compass":
+        bearing_deg = true_bearing_deg(site, now.moment_utc, bearing_deg)
+        slack_deg += COMPASS_DOUBT_DEG
+        care = COMPASS_CARE
+    heights = UNKNOWN_HEIGHTS_DEG if aim.altitude_deg is None else (aim.altitude_deg,)
+    job = aim.job_minutes * MINUTE
+    watched = watch_sun(site, now.moment_utc, job)
+    apart = _apart_deg(bearing_deg, heights, watched)
+    while_up = np.where(watched.counts_as_up, apart, np.inf)
+    nearest = int(np.argmin(while_up))
+    nearest_deg = float(while_up[nearest])
+    least_deg = SUN_KEEP_AWAY_DEG + slack_deg
+    is_refused = nearest_deg < least_deg
+    allowed = None
+    if is_refused:
+        allowed = _allowed_from(site, now.moment_utc, job, bearing_deg, heights, least_deg)
+    instruction, detail = _words(is_refused, nearest_deg, watched.counts_as_up, site, now)
+    sun_deg = float(watched.azimuth_deg[nearest]), float(watched.seen_deg[nearest])
+    return LandmarkCheck(
+        instruction=instruction,
+        detail=f"{detail} {care}".strip(),
+        is_done=not is_refused,
+        sums=[_direction_sum(aim, bearing_deg, slack_deg, nearest_deg, sun_deg)],
+        refused=is_refused,
+        true_bearing_deg=bearing_deg,
+        nearest_deg=nearest_deg if watched.counts_as_up.any() else None,
+        allowed_from_utc=allowed,
+        holds_until_utc=now.moment_utc + job,
+    )
+
+
+def _apart_deg(bearing_deg: float, heights_deg: tuple[float, ...], watched: Watched) -> Floats:
+    """Return the angle to the Sun every minute, from the nearest of some heights."""
+    apart = [
+        separation_from_deg(bearing_deg, height, watched.azimuth_deg, watched.seen_deg)
+        for height in heights_deg
+    ]
+    return np.asarray(np.min(apart, axis=0))
+
+
+def _allowed_from(
+    site: Site,
+    from_utc: datetime,
+    job: timedelta,
+    bearing_deg: float | None,
+    heights_deg: tuple[float, ...] = (),
+    least_deg: float = 0.0,
+) -> datetime | None:
+    """Return the first whole minute within a day from which a job is allowed throughout.
+
+    None for the bearing is any direction at all.  A little is kept in hand, so that no second of
+    that minute is refused.
+    """
+    start = utc_of(np.ceil(from_utc.timestamp() / 60) * 60)
+    watched = watch_sun(site, start, A_DAY + job + 2 * MINUTE, SUN_MARGIN + MINUTE)
+    bad = watched.counts_as_up
+    if bearing_deg is not None:
+        bad = bad & (_apart_deg(bearing_deg, heights_deg, watched) < least_deg + SPARE_DEG)
+    length = int(np.ceil(job / MINUTE)) + 2
+    upto = np.concatenate([[0], np.cumsum(bad)])
+    free = np.flatnonzero(upto[length:] == upto[:-length])
+    return utc_of(watched.moments_s[free[0]]) if free.size else None
+
+
+def unsafe_from(aim: Aim, site: Site, from_utc: datetime, to_utc: datetime) -> datetime | None:
+    """Return the first minute of a span at which an aim is too near the Sun; None for never.
+
+    For anything but a direction that is the first minute at which the Sun counts as up.
 
     Source: rules.md#sun.
     """
-    job = timedelta(minutes=job_minutes)
-    _, altitude, azimuth = sun_path(site, from_utc, job)
-    is_up = altitude > SUN_HORIZON_DEG
-    refused = bool(is_up.any())
-    words = "Refused: the Sun is up, and no star is there to aim at."
+    watched = watch_sun(site, from_utc, to_utc - from_utc)
+    bad = watched.counts_as_up
+    if aim.bearing_deg is not None:
+        bearing_deg, least_deg = aim.bearing_deg, SUN_KEEP_AWAY_DEG + SLACK_DEG
+        if aim.bearing_by == "compass":
+            bearing_deg = true_bearing_deg(site, from_utc, bearing_deg)
+            least_deg += COMPASS_DOUBT_DEG
+        heights = UNKNOWN_HEIGHTS_DEG if aim.altitude_deg is None else (aim.altitude_deg,)
+        bad = bad & (_apart_deg(bearing_deg, heights, watched) < least_deg)
+    return utc_of(watched.moments_s[int(np.argmax(bad))]) if bad.any() else None
+
+
+def _words(
+    is_refused: bool, nearest_deg: float, is_up: Truths, site: Site, now: Now
+) -> tuple[str, str]:
+    by_clock = now.by_clock(site.zone)
+    if not is_up.any():
+        return _down_for_the_job(site, now)
+    if is_refused:
+        when = "comes" if is_up[0] else "comes up during the job and stands"
+        outside = f" {NOT_OUTSIDE}" * bool(by_clock)
+        detail = f"{SUN_KEEP_AWAY_DEG:g}° is the least. {ELSEWHERE}{outside}"
+        return f"Refused: the Sun {when} within {nearest_deg:.0f}° of it{by_clock}.", detail
+    if by_clock:
+        return f"Safe{by_clock}: {nearest_deg:.0f}° from the Sun. {NOT_OUTSIDE}", ""
+    return f"Safe: the Sun stays {nearest_deg:.0f}° away or more while you work.", ""
+
+
+def _down_for_the_job(site: Site, now: Now) -> tuple[str, str]:
+    if now.clock == "real":
+        return "The Sun is down for the whole job.", ""
+    return down_words(site, now), ""
+
+
+def _check_down(aim: Aim, site: Site, now: Now, words: str, cure: str) -> LandmarkCheck:
+    """Judge what is allowed only while the Sun is down for the whole job."""
+    job = aim.job_minutes * MINUTE
+    watched = watch_sun(site, now.moment_utc, job)
+    is_refused = bool(watched.counts_as_up.any()) or aim.at == "sun"
+    instruction, detail = _down_for_the_job(site, now)
+    if is_refused:
+        by_clock = now.by_clock(site.zone)
+        instruction = words
+        detail = cure + f" Judged{by_clock}. {NOT_OUTSIDE}" * bool(by_clock)
+    allowed = None
+    if is_refused and aim.at != "sun":
+        allowed = _allowed_from(site, now.moment_utc, job, None)
+    return _down_check(aim, watched, instruction, detail, is_refused, allowed, now)
+
+
+def _caps_on(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
+    """Judge what needs no look through: allowed, with the caution that goes with it."""
+    job = aim.job_minutes * MINUTE
+    watched = watch_sun(site, now.moment_utc, job)
+    instruction, detail = _down_for_the_job(site, now)
+    if watched.counts_as_up.any():
+        instruction = "Caps stay on tube and finder: nobody looks through for this."
+        detail = "The Sun is up."
+        if aim.at == "sun":
+            instruction, detail = "Only through the filter of this session.", ""
+    return _down_check(aim, watched, instruction, detail, False, None, now)
+
+
+def _down_check(
+    aim: Aim,
+    watched: Watched,
+    instruction: str,
+    detail: str,
+    is_refused: bool,
+    allowed: datetime | None,
+    now: Now,
+) -> LandmarkCheck:
     return LandmarkCheck(
-        instruction=words if refused else "The Sun is down for the whole job.",
-        detail="Take a landmark in a safe direction, or wait." if refused else "",
-        is_done=not refused,
-        refused=refused,
+        instruction=instruction,
+        detail=detail,
+        is_done=not is_refused,
+        refused=is_refused,
         nearest_deg=None,
-        allowed_from_utc=_next_change(site, from_utc, to_up=False) if is_up.any() else None,
+        allowed_from_utc=allowed,
+        holds_until_utc=now.moment_utc + aim.job_minutes * MINUTE,
         sums=[
             Sum(
                 title="Sun during the job",
                 formula="highest altitude over the job",
-                worked=f"{job_minutes:.0f} min from azimuth {azimuth[0]:.0f}°",
-                result=f"{altitude.max():.1f}°",
+                worked=f"{aim.job_minutes:.0f} min from azimuth {watched.azimuth_deg[0]:.0f}°",
+                result=f"{watched.altitude_deg.max():.1f}°",
                 source="JPL DE421",
                 rule="sun",
                 sureness="exact",
+                note=f"It counts as up for {SUN_MARGIN / MINUTE:.0f} minutes either side.",
             )
         ],
     )
 
 
-def moon_landmark(site: Site, at_utc: datetime, job_minutes: float) -> Landmark:
-    """Return the Moon as something to aim at, where it stands now.
-
-    Source: JPL DE421; it moves with the sky, slower against the Sun than half a degree an hour.
-    """
-    at = np.array([at_utc.timestamp()])
-    altitude, azimuth = sun_track(site, at_utc).altaz_deg(at, INDEX["moon"])
-    return Landmark(
-        bearing_deg=float(azimuth[0]),
-        altitude_deg=float(np.clip(altitude[0], -20, 90)),
-        distance_m=200000.0,
-        job_minutes=job_minutes,
+def _direction_sum(
+    aim: Aim,
+    bearing_deg: float,
+    slack_deg: float,
+    nearest_deg: float,
+    sun_deg: tuple[float, float],
+) -> Sum:
+    by_compass = aim.bearing_by == "compass"
+    read = f" (compass {aim.bearing_deg:.0f}°)" if by_compass else ""
+    doubt = " and the compass's doubt" if by_compass else ""
+    low, *_, high = UNKNOWN_HEIGHTS_DEG
+    height = f"{aim.altitude_deg:.0f}° up" if aim.altitude_deg is not None else ""
+    return Sum(
+        title="Nearest to the Sun",
+        formula="cos d = sin a · sin a☉ + cos a · cos a☉ · cos(A − A☉), least over the job",
+        worked=f"landmark {bearing_deg:.0f}°{read}, {height or f'{low:g} to {high:g}° up'}; Sun "
+        f"{sun_deg[0]:.0f}°, {sun_deg[1]:.0f}° up",
+        result=f"{nearest_deg:.1f}°" if np.isfinite(nearest_deg) else "the Sun is down",
+        source="Spherical law of cosines; JPL DE421",
+        rule="sun",
+        sureness="exact" if aim.altitude_deg is not None and not by_compass else "about",
+        note=f"{slack_deg:g}° is added for the Sun's own disc{doubt}.",
     )
 
 
@@ -275,91 +370,3 @@ def separation_from_deg(
     across = np.radians(azimuth_deg - bearing_deg)
     inner = np.sin((other - one) / 2) ** 2 + np.cos(one) * np.cos(other) * np.sin(across / 2) ** 2
     return np.asarray(np.degrees(2 * np.arcsin(np.sqrt(np.clip(inner, 0, 1)))))
-
-
-def sun_ring(site: Site, now_utc: datetime, aiming_altitude_deg: float = 0.0) -> SunRing:
-    """Return the Sun's track over the next six hours and which bearings stay safe all the while.
-
-    Bearings are for aiming at ``aiming_altitude_deg`` over the horizon.
-
-    Source: rules.md#sun.
-    """
-    moments, altitude, azimuth = sun_path(site, now_utc, AHEAD)
-    is_up = altitude > SUN_HORIZON_DEG
-    seen = refracted_deg(altitude)
-    bearings = np.arange(0.0, 360.0, RING_STEP_DEG)
-    nearest = np.full(bearings.shape, np.inf)
-    for azimuth_deg, altitude_deg in zip(azimuth[is_up], seen[is_up], strict=True):
-        apart = separation_from_deg(
-            float(azimuth_deg), float(altitude_deg), bearings, np.full(1, aiming_altitude_deg)
-        )
-        nearest = np.minimum(nearest, apart)
-    bad = nearest < SUN_KEEP_AWAY_DEG + SLACK_DEG
-    sets = _next_change(site, now_utc, to_up=False) if is_up[0] else None
-    rises = None if is_up[0] else _next_change(site, now_utc, to_up=True)
-    half_hours = np.flatnonzero(is_up)[::15]
-    marks = [
-        SunMark(
-            at_utc=utc_of(moments[n]), azimuth_deg=float(azimuth[n]), altitude_deg=float(seen[n])
-        )
-        for n in half_hours
-    ]
-    end = now_utc + AHEAD
-    unsafe, safe = _arcs(bad)
-    return SunRing(
-        is_up=bool(is_up[0]),
-        sun=SunMark(at_utc=now_utc, azimuth_deg=float(azimuth[0]), altitude_deg=float(seen[0])),
-        track=marks,
-        unsafe=unsafe,
-        safe=safe,
-        holds_until_utc=min(end, sets) if sets is not None else end,
-        sets_utc=sets,
-        rises_utc=rises,
-        words=_ring_words(bool(is_up[0]), sets, bad),
-        caution=CAUTION,
-    )
-
-
-def _ring_words(is_up: bool, sets: datetime | None, bad: Truths) -> str:
-    if not is_up:
-        return "The Sun is down."
-    if bad.all():
-        return "No bearing is safe: wait until the Sun is down."
-    if not bad.any():
-        return "The Sun stands high: every level bearing is safe; never tilt up toward it."
-    until = "" if sets is not None else " The Sun does not set within a day."
-    return f"Aim only at bearings outside the hatched part.{until}"
-
-
-def _arcs(bad: Truths) -> tuple[list[Arc], list[Arc]]:
-    """Return unsafe and safe stretches of bearings; what lies between two of them is unsafe."""
-    whole = [Arc(from_deg=0.0, to_deg=360.0)]
-    if bad.all() or not bad.any():
-        return (whole, []) if bad.all() else ([], whole)
-    unsafe, safe = [], []
-    for start in np.flatnonzero(bad & ~np.roll(bad, 1)).tolist():
-        length = int(np.argmin(np.roll(bad, -start)))
-        unsafe.append(_arc(start - 1, start + length))
-    for start in np.flatnonzero(~bad & np.roll(bad, 1)).tolist():
-        length = int(np.argmax(np.roll(bad, -start)))
-        if length > 1:  # a single bearing is no stretch to aim into
-            safe.append(_arc(start, start + length - 1))
-    return unsafe, safe
-
-
-def _arc(first: int, last: int) -> Arc:
-    low, high = first * RING_STEP_DEG % 360, last * RING_STEP_DEG % 360
-    return Arc(from_deg=float(low), to_deg=float(high))
-
-
-def _next_change(site: Site, from_utc: datetime, *, to_up: bool) -> datetime | None:
-    """Return when the Sun next rises or sets within a day, to the minute; None when it does not."""
-    moments, altitude, _ = sun_path(site, from_utc, timedelta(hours=24))
-    up = altitude > SUN_HORIZON_DEG
-    changes = np.flatnonzero(up[1:] != up[:-1]) + 1
-    found = [n for n in changes if up[n] == to_up]
-    if not found:
-        return None
-    before, after = altitude[found[0] - 1], altitude[found[0]]
-    share = (SUN_HORIZON_DEG - before) / (after - before)
-    return utc_of(moments[found[0] - 1] + share * (moments[found[0]] - moments[found[0] - 1]))

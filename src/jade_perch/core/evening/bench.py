@@ -6,15 +6,15 @@ from collections.abc import Sequence
 from jade_perch.core.bench.budget import Budget, make_budget
 from jade_perch.core.bench.cooling import USUAL_ROOM_C, Weather
 from jade_perch.core.bench.level import USUAL_VIAL_ARCMIN
-from jade_perch.core.bench.sunguard import SunRing, sun_ring
+from jade_perch.core.bench.sunring import SunRing, sun_ring
 from jade_perch.core.evening.desk import NO_FIELD_DEG, ReadyDesk
 from jade_perch.core.evening.interest import looking_moment, paths_of, places_of_interest
+from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.evening.setup import (
     MishapChoice,
     SetupReading,
     Step,
     budget_readings,
-    make_steps,
     mishaps_of,
 )
 from jade_perch.core.fields import Frozen
@@ -29,8 +29,8 @@ MOST_TARGETS = 10  # bars that fit the bench at one glance
 class Bench(Frozen):
     """Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
 
-    ``room_c`` is taken for where the tube stood while nobody has said; the vial for a usual one
-    while nobody has measured it.
+    ``forecast`` is the weather service's, which is simulated.  ``room_c`` is taken for where the
+    tube stood while nobody has said; the vial for a usual one while nobody has measured it.
     """
 
     evening_date: dt.date
@@ -46,7 +46,7 @@ class Bench(Frozen):
     steps: list[Step]
     mishaps: list[MishapChoice]
     ring: SunRing
-    weather: Weather
+    forecast: Weather
     room_c: float
     vial_sensitivity_arcmin: float
     vial_is_measured: bool
@@ -77,10 +77,10 @@ def make_bench(
         finders=list(desk.finders),
         eyepieces=[one for one in desk.eyepieces if one.id in fitting],
         people=list(desk.everybody),
-        steps=make_steps(desk.known_mount, readings),
+        steps=steps_of(desk, readings),
         mishaps=mishaps_of(desk.known_mount),
-        ring=sun_ring(desk.place, desk.moment_utc),
-        weather=weather,
+        ring=sun_ring(desk.place, desk.now),
+        forecast=weather,
         room_c=USUAL_ROOM_C,
         vial_sensitivity_arcmin=desk.known_mount.vial_sensitivity_arcmin or USUAL_VIAL_ARCMIN,
         vial_is_measured=desk.known_mount.vial_sensitivity_arcmin is not None,

@@ -16,6 +16,7 @@ from jade_perch.core.kit import (
     Observer,
     Telescope,
 )
+from jade_perch.core.moments import ClockKind, Now
 from jade_perch.core.optics.ladder import Ladder, Ways, build_ladder
 from jade_perch.core.optics.viewer import Viewer, make_viewer
 from jade_perch.core.site import Site
@@ -46,6 +47,12 @@ class Desk:
     amplifiers: tuple[Amplifier, ...]
     observer: Observer | None
     everybody: tuple[Observer, ...]
+    clock: ClockKind = "real"
+
+    @property
+    def now(self) -> Now:
+        """The moment with the clock that tells it.  Source: rules.md#desk."""
+        return Now(self.moment_utc, self.clock)
 
     @property
     def people(self) -> tuple[Observer, ...]:
@@ -107,6 +114,17 @@ class ReadyDesk(Desk):
     def ladder(self) -> Ladder:
         """The ladder of tonight's telescope, kept for the next asker.  Source: rules.md#desk."""
         return self.ladder_of(self.telescope, self.diagonal)
+
+    def require_finder(self, finder: Finder) -> Finder:
+        """Return a finder that sits on tonight's telescope; raises ``OutOfRange`` for another's.
+
+        Source: rules.md#desk.
+        """
+        if finder.id not in [one.id for one in self.finders]:
+            names = ", ".join(one.name for one in self.finders) or "none"
+            allowed = f"a finder on {self.telescope.name}: {names}"
+            raise OutOfRange("finder_id", finder.name, allowed, "Choose one of these.")
+        return finder
 
     @property
     def longest_field_deg(self) -> float:

@@ -7,12 +7,12 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.budget import budget_minutes
-from jade_perch.core.bench.sunguard import sun_track
 from jade_perch.core.bench.tracking import horizon_vectors, sky_after
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.ephemeris import INDEX, make_moment
 from jade_perch.core.sky.night import Night, night_track
+from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Placed
 
 LOWEST_DEG = 20.0  # lower the air is thick; rules.md#interest

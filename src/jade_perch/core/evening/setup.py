@@ -13,13 +13,13 @@ from jade_perch.core.bench.north import (
     UNREAD_TILT_DEG,
 )
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Item, Loaded, UtcTime, Words
+from jade_perch.core.fields import Frozen, Item, Label, Loaded, UtcTime, Words
 from jade_perch.core.kit import Mount
 
 StepName = Literal[
     "stand", "level", "balance", "sun", "finder", "north", "power", "focus", "budget", "cool"
 ]
-StepState = Literal["to_do", "done", "spoiled", "not_needed"]
+StepState = Literal["to_do", "done", "spoiled", "unsafe", "not_needed"]
 Mishap = Literal["base_moved", "tube_slid", "tube_bumped", "power_lost", "load_changed"]
 
 TITLES: dict[StepName, str] = {
@@ -68,7 +68,10 @@ MISHAPS: dict[Mishap, tuple[str, tuple[StepName, ...]]] = {
 
 
 class SetupReading(Item):
-    """One step done: what was read, what it gave, and when and by what it was spoiled."""
+    """One step done: what was read, what it gave, and when and by what it was spoiled.
+
+    ``simulated`` names what it rests on that nobody measured, such as "level"; empty for none.
+    """
 
     evening_id: int
     telescope_id: int
@@ -80,12 +83,15 @@ class SetupReading(Item):
     inputs: Annotated[dict[str, JsonValue], Loaded]
     spoiled_at_utc: UtcTime | None = None
     spoiled_by: Words = ""
+    simulated: Label = ""
 
 
 class Step(Frozen):
     """A step of the path as it stands for one evening and telescope.
 
-    ``spoils`` are the steps that doing this one again would spoil.
+    ``spoils`` are the steps that doing this one again would spoil.  ``not_safe`` says why what it
+    was told may not be aimed at just now; a landmark is "unsafe" then, other steps stay done.
+    ``simulated`` names what it rests on that nobody measured: such a step is practice.
     """
 
     name: StepName
@@ -98,6 +104,8 @@ class Step(Frozen):
     spoiled_by: str
     spoils: list[StepName]
     inputs: dict[str, JsonValue] | None
+    not_safe: str = ""
+    simulated: str = ""
 
 
 class SetupMark(Frozen):
@@ -106,6 +114,7 @@ class SetupMark(Frozen):
     title: str
     recorded_at_utc: datetime
     state: StepState
+    simulated: str
 
 
 class MishapChoice(Frozen):
@@ -169,14 +178,20 @@ def _step(name: StepName, mount: Mount, reading: SetupReading | None) -> Step:
         spoiled_by="" if reading is None else reading.spoiled_by,
         spoils=[one for one in resting_on(name) if is_needed(one, mount)],
         inputs=None if reading is None else reading.inputs,
+        simulated="" if reading is None else reading.simulated,
     )
 
 
-def ribbon_marks(mount: Mount, readings: Sequence[SetupReading]) -> list[SetupMark]:
+def ribbon_marks(steps: Sequence[Step]) -> list[SetupMark]:
     """Return the steps done so far as marks in time.  Source: rules.md#steps."""
     return [
-        SetupMark(title=one.title, recorded_at_utc=one.recorded_at_utc, state=one.state)
-        for one in make_steps(mount, readings)
+        SetupMark(
+            title=one.title,
+            recorded_at_utc=one.recorded_at_utc,
+            state=one.state,
+            simulated=one.simulated,
+        )
+        for one in steps
         if one.recorded_at_utc is not None
     ]
 
@@ -226,8 +241,10 @@ def budget_readings(readings: Sequence[SetupReading]) -> dict[ReadingName, Readi
 
     Source: the figures each step records, ``tilt_arcmin`` and degrees.
     """
-    good = {one.step: one.figures for one in readings if one.spoiled_at_utc is None}
+    standing = {one.step: one for one in readings if one.spoiled_at_utc is None}
+    good = {step: one.figures for step, one in standing.items()}
     level, north = good.get("level"), good.get("north")
+    practised = {step for step, one in standing.items() if one.simulated}
     tilt = Reading(doubt_deg=UNREAD_TILT_DEG)
     if level is not None:
         tilt = Reading(
@@ -235,12 +252,13 @@ def budget_readings(readings: Sequence[SetupReading]) -> dict[ReadingName, Readi
             doubt_deg=level["tilt_doubt_arcmin"] / 60,
             toward_deg=level["low_azimuth_deg"],
             is_recorded=True,
+            is_simulated="level" in practised,
         )
-    return {
-        "level": tilt,
-        "north": _reading(north, "azimuth", UNREAD_NORTH_DEG),
-        "pole": _reading(north, "pole_altitude", 2 * SCALE_DOUBT_DEG),
-    }
+    found = {"level": tilt, "north": _reading(north, "azimuth", UNREAD_NORTH_DEG)}
+    if "north" in practised:
+        found["north"] = found["north"].model_copy(update={"is_simulated": True})
+    pole = _reading(north, "pole_altitude", 2 * SCALE_DOUBT_DEG)
+    return {"level": found["level"], "north": found["north"], "pole": pole}
 
 
 def _reading(figures: Mapping[str, float] | None, of: str, unread_deg: float) -> Reading:

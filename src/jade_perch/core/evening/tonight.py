@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Literal
 
 import numpy as np
@@ -11,10 +11,10 @@ from numpy.typing import NDArray
 from jade_perch.core.constants import AU_KM, SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG, TWILIGHT_DEG
 from jade_perch.core.evening.choose import FIELD_ROOM, Glass, choose_glass
 from jade_perch.core.fields import Frozen
-from jade_perch.core.moments import utc_of
+from jade_perch.core.moments import Now, utc_of
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.limits import School
-from jade_perch.core.safety import SunWatch, refused_for_sun, sun_until, sun_watch
+from jade_perch.core.safety import SunWatch, refused_for_sun, sun_at
 from jade_perch.core.site import Site
 from jade_perch.core.sky.ephemeris import (
     BODIES,
@@ -27,6 +27,7 @@ from jade_perch.core.sky.ephemeris import (
     separation_deg,
 )
 from jade_perch.core.sky.night import BodyNight, Night, night_track
+from jade_perch.core.sky.sunpath import watch_sun
 from jade_perch.core.sky.targets import Target
 from jade_perch.core.sums import Sum
 
@@ -66,12 +67,16 @@ class Sight(Frozen):
 
 
 class Tonight(Frozen):
-    """The evening's list, with the moment its directions hold for."""
+    """The evening's list, with the moment its directions hold for.
+
+    ``sun`` is the Sun at that moment, ``sun_now`` the one outside, whatever is being planned.
+    """
 
     night: Night
     at_utc: datetime
     at_is_now: bool
     sun: SunWatch
+    sun_now: SunWatch
     sights: list[Sight]
 
 
@@ -95,25 +100,32 @@ def make_tonight(
     targets: Sequence[Target],
     site: Site,
     night: Night,
-    now_utc: datetime,
+    now: Now,
     ladder: Ladder | None,
     school: School,
 ) -> Tonight:
     """Return those targets that are Moon or planets, with times, places and recommended glass.
 
-    Directions are given for ``now_utc`` while it lies inside the night, otherwise for sunset
+    Directions are given for ``now`` while it lies inside the night, otherwise for sunset
     (or the middle of the night where there is none).
 
     Source: rules.md#tonight.
     """
-    inside = night.start_utc <= now_utc <= night.end_utc
+    inside = night.start_utc <= now.moment_utc <= night.end_utc
     middle = night.start_utc + (night.end_utc - night.start_utc) / 2
-    at_utc = now_utc if inside else (night.sunset_utc or middle)
-    moment = _moment(night_track(site, night.date), night, at_utc)
+    at_utc = now.moment_utc if inside else (night.sunset_utc or middle)
+    moment = _moment(night_track(site, night.date), site, Now(at_utc, now.clock))
     sights = [_sight(one, night, moment, ladder, school) for one in targets if one.body is not None]
     order = {"now": 0, "later": 1, "not tonight": 2}
     sights.sort(key=lambda one: (order[one.when], one.best_from_utc or night.end_utc))
-    return Tonight(night=night, at_utc=at_utc, at_is_now=inside, sun=moment.sun, sights=sights)
+    return Tonight(
+        night=night,
+        at_utc=at_utc,
+        at_is_now=inside,
+        sun=moment.sun,
+        sun_now=sun_at(site, now),
+        sights=sights,
+    )
 
 
 def direction(azimuth_deg: float) -> str:
@@ -124,19 +136,19 @@ def direction(azimuth_deg: float) -> str:
     return COMPASS[round(azimuth_deg / 22.5) % 16]
 
 
-def _moment(track: Track, night: Night, at_utc: datetime) -> _Moment:
-    at_s = at_utc.timestamp()
+def _moment(track: Track, site: Site, at: Now) -> _Moment:
+    at_s = at.moment_utc.timestamp()
     now = np.array([at_s])
     ahead_s = np.arange(at_s, track.end_s, STEP_S)
     altitude, azimuth = (angles[:, 0] for angles in track.altaz_deg(now))
     ahead_deg = track.altaz_deg(ahead_s)[0]
     sun_deg = ahead_deg[INDEX["sun"]]
-    near_sun = (_from_sun_deg(track, ahead_s) < SUN_KEEP_AWAY_DEG) & (sun_deg > SUN_HORIZON_DEG)
+    near_sun = (_from_sun_deg(track, ahead_s) < SUN_KEEP_AWAY_DEG) & _sun_counts(site, at, ahead_s)
     limits = np.array([_sun_limit_deg(body.name) for body in BODIES])
     dim_enough = sun_deg[np.newaxis] < limits[:, np.newaxis]
     return _Moment(
         at_s=at_s,
-        sun=sun_watch(track, at_s, sun_until(night, at_utc)),
+        sun=sun_at(site, at),
         altitude_deg=altitude,
         azimuth_deg=azimuth,
         distance_au=track.distances_au(now)[:, 0],
@@ -146,6 +158,14 @@ def _moment(track: Track, night: Night, at_utc: datetime) -> _Moment:
         usable=(ahead_deg >= LOW_DEG) & dim_enough & ~near_sun,
         highest_in_dark_deg=np.where(dim_enough, ahead_deg, -90.0).max(axis=1, initial=-90.0),
     )
+
+
+def _sun_counts(site: Site, at: Now, ahead_s: NDArray[np.float64]) -> NDArray[np.bool_]:
+    """Return at each moment whether the Sun counts as up."""
+    span = timedelta(seconds=float(ahead_s[-1] - ahead_s[0]) if ahead_s.size else 0.0)
+    watched = watch_sun(site, at.moment_utc, span)
+    near = np.searchsorted(watched.moments_s, ahead_s - 1e-3)
+    return np.asarray(watched.counts_as_up[np.minimum(near, watched.counts_as_up.size - 1)])
 
 
 def _sun_limit_deg(body: BodyName) -> float:

@@ -40,7 +40,7 @@ from jade_perch.core.sky.ephemeris import (
     make_moment,
     refracted_deg,
 )
-from jade_perch.core.sky.night import evening_date, night_track
+from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Target
 
 Mode = Literal["eyepiece", "correct", "mirrored", "turned"]
@@ -112,7 +112,7 @@ def make_disc(
     rung = through.rung
     moment = make_moment(now_utc)
     place = site or GREENWICH
-    track = night_track(place, evening_date(place, now_utc))
+    track = sun_track(place, now_utc)
     direction, size_arcsec = _where(target, track, moment)
     orientation = telescope_orientation(through.telescope, through.diagonal)
     frame = _frame(direction, moment, site, orientation, rung, mode)

@@ -31,6 +31,7 @@ from jade_perch.core.sky.ephemeris import (
 Light = Literal["day", "civil", "nautical", "astronomical", "dark"]
 LIGHTS: tuple[Light, ...] = ("day", "civil", "nautical", "astronomical", "dark")
 STEP_S = 60.0  # a body that is up for less than this may be missed
+MORNING_HOURS = 6.0  # before noon the day turns where the Sun does not set; our choice
 EVENT_S = 0.5  # how late an event may be reported
 
 
@@ -86,15 +87,26 @@ class Night(Frozen):
 
 
 def evening_date(site: Site, now_utc: datetime) -> date:
-    """Return the date whose evening ``now_utc`` belongs to; before noon it is yesterday's.
+    """Return the date whose evening ``now_utc`` belongs to; from sunrise on it is the coming one's.
+
+    So what is set up by day, in the morning or after noon, is there in the evening.  Where the
+    Sun does not set the day turns at six, mean solar time; where it does not rise, at noon.
 
     Source: rules.md#night.
     """
     local = now_utc.astimezone(ZoneInfo(site.zone)).date()
-    for day in (local + timedelta(days=1), local, local - timedelta(days=1)):
-        if night_bounds(site, day)[0] <= now_utc:
-            return day
-    return local - timedelta(days=2)
+    days = (local + timedelta(days=1), local, local - timedelta(days=1), local - timedelta(days=2))
+    day = next(one for one in days if night_bounds(site, one)[0] <= now_utc or one == days[-1])
+    return day + timedelta(days=1) if now_utc >= _turns_utc(make_night(site, day)) else day
+
+
+def _turns_utc(night: Night) -> datetime:
+    """Return from when the next evening is meant."""
+    if night.sunrise_utc is not None:
+        return night.sunrise_utc
+    if all(span.light == "day" for span in night.lights):
+        return night.end_utc - timedelta(hours=MORNING_HOURS)
+    return night.end_utc
 
 
 def night_bounds(site: Site, day: date) -> tuple[datetime, datetime]:

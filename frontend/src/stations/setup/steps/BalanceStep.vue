@@ -11,11 +11,12 @@ import { useAdvice } from '../advice'
 import type { Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
-const { values } = useDraft(() => stepDraft(props.bench, 'balance'), () => ({ extra_g: '0', behind_pivot_mm: '', caps_counted: '0' }))
+const { values } = useDraft(() => stepDraft(props.bench, 'balance'), () => ({ extra_g: '', behind_pivot_mm: '', caps_counted: '', caps_on: false }))
 const FIELDS: Field[] = [
   { key: 'extra_g', label: 'New load less the old', unit: 'g', optional: true, hint: 'Negative when something came off.' },
   { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', measure: 'hand', hint: 'Empty: where the eyepiece is.' },
   { key: 'caps_counted', label: 'Caps in the case', unit: 'caps', optional: true },
+  { key: 'caps_on', label: 'Caps are on tube and finder', flag: true },
 ]
 const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => asTyped(FIELDS, values.value))
 const MOST_SHIFT_PX = 130

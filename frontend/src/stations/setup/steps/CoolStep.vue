@@ -6,6 +6,7 @@ import { useEvening } from '@/stores/evening'
 import { useDraft } from '@/shell/drafts'
 import { useUnits } from '@/stores/units'
 import FieldForm from '@/shell/FieldForm.vue'
+import HonestMark from '@/shell/HonestMark.vue'
 import { asTyped, type Field } from '@/shell/fields'
 import { clockTime, fromLocalStamp, localStamp } from '@/shell/time'
 import { stepDraft } from '../drafts'
@@ -18,35 +19,44 @@ const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const kept = props.bench.steps.find(one => one.name === 'cool')?.inputs as Schema<'CoolInput'> | null | undefined
 const units = useUnits()
+/** Whose air: a thermometer's once somebody read one, until then the simulated service's. */
 const { values } = useDraft(() => stepDraft(props.bench, 'cool'), () => ({
-  air_c: String(kept?.weather.air_c ?? props.bench.weather.air_c),
-  humidity_percent: String(kept?.weather.humidity_percent ?? props.bench.weather.humidity_percent),
+  source: kept?.weather ? 'read' : 'forecast',
+  air_c: String(kept?.weather?.air_c ?? ''),
+  humidity_percent: String(kept?.weather?.humidity_percent ?? ''),
   tube_c: String(kept?.tube_c ?? props.bench.room_c),
   out_at: kept?.out_at_utc ? localStamp(kept.out_at_utc, evening.zone) : '',
 }))
-const FIELDS: Field[] = [
+const SOURCES = [{ title: 'a thermometer', value: 'read' }, { title: 'the simulated service', value: 'forecast' }]
+const isRead = computed(() => values.value.source === 'read')
+const AIR_FIELDS: Field[] = [
   { key: 'air_c', label: 'Air', unit: '°C', measure: 'air' },
   { key: 'humidity_percent', label: 'Humidity', unit: '%' },
+]
+const FIELDS = computed<Field[]>(() => [
+  { key: 'source', label: 'Air from', options: SOURCES },
+  ...(isRead.value ? AIR_FIELDS : []),
   { key: 'tube_c', label: 'Tube was at', unit: '°C', measure: 'air' },
   { key: 'out_at', label: 'It came out', hint: 'As 2027-02-13T17:10.' },
-]
+])
+/** The air that counts: as read, or as the service has it. */
+const air = computed(() => isRead.value ? { air_c: Number(values.value.air_c), humidity_percent: Number(values.value.humidity_percent) } : props.bench.forecast)
 const input = computed(() => {
-  const { air_c, humidity_percent, tube_c, out_at } = asTyped(FIELDS, values.value)
-  return { weather: { air_c, humidity_percent }, tube_c, out_at_utc: out_at ? fromLocalStamp(String(out_at), evening.zone) : null }
+  const { air_c, humidity_percent, tube_c, out_at } = asTyped([...FIELDS.value, ...AIR_FIELDS], values.value)
+  if (isRead.value && (air_c === null || humidity_percent === null)) return null
+  return { weather: isRead.value ? { air_c, humidity_percent } : null, tube_c, out_at_utc: out_at ? fromLocalStamp(String(out_at), evening.zone) : null }
 })
 const { advice, refusal, record } = useAdvice<Schema<'CoolAdvice'>>('cool', input)
-const isTyped = computed(() => Number(values.value.air_c) !== props.bench.weather.air_c || Number(values.value.humidity_percent) !== props.bench.weather.humidity_percent)
 const scale = computed(() => {
   const one = advice.value
-  const all = (one ? [one.dew_point_c, one.optics_c[0], Number(values.value.air_c), Number(values.value.tube_c)] : [0, 20]).map(units.air)
+  const all = (one ? [one.dew_point_c, one.optics_c[0], air.value.air_c, Number(values.value.tube_c)] : [0, 20]).map(units.air)
   return scaleLinear([Math.min(...all) - 3, Math.max(...all) + 3], [30, 590]).nice()
 })
 /** What is drawn, in the unit people chose. */
 const at = computed(() => advice.value && {
   dew: units.air(advice.value.dew_point_c), optics: advice.value.optics_c.map(units.air) as [number, number],
-  air: units.air(Number(values.value.air_c)), tube: units.air(Number(values.value.tube_c)),
+  air: units.air(air.value.air_c), tube: units.air(Number(values.value.tube_c)),
 })
-const FROM_SERVICE = 'Air from the simulated weather service; type what your thermometer says.'
 const scaleWords = computed(() => at.value && [
   `Dew point ${at.value.dew.toFixed(1)}`, `optics ${at.value.optics.map(one => one.toFixed(0)).join(' to ')}`,
   `air ${at.value.air.toFixed(1)}`, `tube ${at.value.tube.toFixed(0)} degrees`,
@@ -98,11 +108,13 @@ async function outNow () {
         :refusal="refusal" /></form>
       <div class="row">
         <v-btn size="large" @click="outNow">It came out just now</v-btn>
-        <p
-          class="small quiet">{{ isTyped ? 'Air as typed.' : FROM_SERVICE }}</p>
+        <p v-if="!isRead" class="small quiet"><HonestMark words="simulated weather" />
+          {{ units.air(bench.forecast.air_c).toFixed(0) }} {{ units.airUnit }}, {{ bench.forecast.humidity_percent }} %
+          humidity: nobody measured it.</p>
       </div>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" record="Record it" @record="record" />
+    <AdvicePanel :advice="advice" :refusal="refusal" record="Record it"
+      prompt="Type what your thermometer and hygrometer say." @record="record" />
   </div>
 </template>
 

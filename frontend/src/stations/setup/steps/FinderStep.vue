@@ -12,6 +12,7 @@ import { useItemForm } from '@/shell/useItemForm'
 import { RING_ENDS } from '@/stations/kit/kitFields'
 import { useUnits } from '@/stores/units'
 import AdvicePanel from '../AdvicePanel.vue'
+import NeedLandmark from '../NeedLandmark.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
 import { useBench, type Bench } from '@/stores/bench'
@@ -24,10 +25,7 @@ const method = ref<'crossing' | 'parallel'>('crossing')
 /** Where the target was seen; nothing is assumed before it was pointed at. */
 const seen = ref<{ right: number, up: number } | null>(null)
 const showsScrews = ref(false)
-const landmark = computed(() => {
-  const kept = props.bench.steps.find(one => one.name === 'sun')
-  return kept?.state === 'done' ? kept.inputs : null
-})
+const landmark = computed(() => store.landmark)
 const finder = computed(() => props.bench.finders.find(one => one.id === finderId.value))
 const input = computed(() => finderId.value === null || !seen.value || (on.value === 'landmark' && !landmark.value) ? null : {
   finder_id: finderId.value, on: on.value, landmark: landmark.value, method: method.value,
@@ -52,10 +50,14 @@ const screws = useItemForm<Finder>({
 const { values: screwValues, isDraft: screwsAreDraft, refusal: screwRefusal, differences, isSaving } = screws
 const star = computed(() => {
   const told = advice.value
-  return told?.is_done && told.star_off_arcmin > told.limit_arcmin ? { right: told.star_right, up: told.star_up } : null
+  return told?.agrees && told.star_off_arcmin > told.limit_arcmin ? { right: told.star_right, up: told.star_up } : null
 })
 const prompt = computed(() => props.bench.finders.length && (landmark.value || on.value !== 'landmark')
   ? 'Point at where the target stands in the finder.' : undefined)
+const recordWords = computed(() => {
+  if (advice.value?.is_done) return 'Finder agrees'
+  return advice.value?.agrees ? 'Record as it is' : undefined
+})
 const units = useUnits()
 </script>
 
@@ -78,8 +80,7 @@ const units = useUnits()
             <v-btn value="crossing">Crossing</v-btn><v-btn value="parallel">Parallel</v-btn>
           </v-btn-toggle>
         </div>
-        <p v-if="on === 'landmark' && !landmark" class="need">First choose a safe landmark. <button type="button"
-          class="link-button" @click="store.chosen = 'sun'">Go to the Sun guard</button></p>
+        <NeedLandmark v-if="on === 'landmark' && !landmark" />
         <template v-else>
           <p class="quiet small">Main tube: target in the middle, clamps closed. Point at where it stands in the
             finder, as you see it.</p>
@@ -90,7 +91,7 @@ const units = useUnits()
               :star="star"
               class="view" @seen="(right, up) => { seen = { right, up } }"
             />
-            <figure v-if="advice && !advice.is_done && (finder?.screws ?? 3) > 2" class="screws"><ScrewRing
+            <figure v-if="advice && !advice.agrees && (finder?.screws ?? 3) > 2" class="screws"><ScrewRing
               :screws="advice.screws" /><figcaption class="small quiet">The ring seen from
               behind</figcaption></figure>
           </div>
@@ -107,7 +108,7 @@ const units = useUnits()
         </template>
       </template>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="advice?.is_done ? 'Finder agrees' : undefined"
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="recordWords"
       :prompt="prompt"
       @record="record">
       <template v-if="advice && !refusal">
@@ -119,7 +120,7 @@ const units = useUnits()
           trimmed on a star later.</p>
         <p v-if="method === 'parallel' && on === 'landmark'" class="quiet">Parallel: aim the finder
           {{ units.hand(advice.aim_offset_mm) }} beside the landmark, on the finder's own side.</p>
-        <p v-if="!advice.is_done" class="quiet">{{ advice.off_arcmin.toFixed(0) }}′ off; good from
+        <p v-if="!advice.agrees" class="quiet">{{ advice.off_arcmin.toFixed(0) }}′ off; good from
           {{ advice.limit_arcmin.toFixed(0) }}′ down.</p>
       </template>
     </AdvicePanel>
@@ -131,7 +132,6 @@ const units = useUnits()
 .two { flex: 1 1 260px; min-height: 240px; display: flex; gap: 16px; align-items: stretch; }
 .view { flex: 1.5; min-width: 0; max-height: 430px; }
 .screws { flex: 1; margin: 0; min-width: 0; max-width: 260px; align-self: center; text-align: center; }
-.need { border-left: 5px solid var(--brass); padding-left: 12px; }
 .warn { border-left: 5px solid var(--brass); padding-left: 10px; }
 @media (max-width: 699px) { .two { flex: none; flex-direction: column; } .view { height: 86vw; flex: none; } .screws { max-width: none; height: 200px; } .screws :deep(svg) { height: 170px; } }
 </style>

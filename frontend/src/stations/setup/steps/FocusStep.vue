@@ -7,9 +7,11 @@ import { useAsked, useAttempt } from '@/shell/useAsked'
 import { stepDraft } from '../drafts'
 import { useNotices } from '@/shell/notices'
 import AdvicePanel from '../AdvicePanel.vue'
+import NeedLandmark from '../NeedLandmark.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
-import type { Bench } from '@/stores/bench'
+import { useUnits } from '@/stores/units'
+import { useBench, type Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
 type Parfocal = Schema<'Parfocal'>
@@ -17,11 +19,12 @@ const notes = itemsAt<Parfocal>('/setup/parfocals')
 const notices = useNotices()
 const eyepieceId = ref(props.bench.longest_eyepiece_id)
 const on = ref<'landmark' | 'star'>(props.bench.ring.is_up ? 'landmark' : 'star')
-const sunStep = props.bench.steps.find(one => one.name === 'sun')
-const distance = ref(String(sunStep?.inputs?.distance_m ?? ''))
-const input = computed(() => eyepieceId.value === null ? null : {
-  eyepiece_id: eyepieceId.value, on: on.value, distance_m: on.value === 'landmark' ? distance.value.trim() || null : null,
+const store = useBench()
+/** By day a landmark is aimed at only after the Sun guard called it safe, and while it is. */
+const input = computed(() => eyepieceId.value === null || (on.value === 'landmark' && !store.landmark) ? null : {
+  eyepiece_id: eyepieceId.value, on: on.value, landmark: on.value === 'landmark' ? store.landmark : null,
 })
+const units = useUnits()
 const { advice, refusal, record } = useAdvice<Schema<'FocusAdvice'>>('focus', input)
 const { answer: kept, load } = useAsked(() => notes.list(), ['setup'])
 const { values: fresh, forget } = useDraft(() => stepDraft(props.bench, 'parfocal'), () => ({ to: null, shift: '' }))
@@ -51,9 +54,10 @@ onMounted(load)
         <v-select v-model="eyepieceId" label="Eyepiece" :items="bench.eyepieces" item-title="name" item-value="id" />
         <v-select v-model="on" label="Focused on"
           :items="[{ title: 'a landmark', value: 'landmark' }, { title: 'a star', value: 'star' }]" />
-        <NumberField v-if="on === 'landmark'" v-model="distance" label="Its distance" unit="m" measure="ground"
-          :error-messages="refusal?.for('distance_m')" />
       </div>
+      <NeedLandmark v-if="on === 'landmark' && !store.landmark" />
+      <p v-else-if="on === 'landmark' && store.landmark" class="quiet">On the landmark of the Sun guard,
+        {{ units.ground(store.landmark.distance_m) }} away.</p>
       <svg viewBox="0 0 600 130" class="stars" role="img"
         aria-label="Too far in: large and soft. Right: smallest. Too far out: large and soft.">
         <g v-for="(r, n) in [30, 14, 4, 14, 30]" :key="n" :transform="`translate(${60 + n * 120} 60)`"><circle :r="r"

@@ -17,11 +17,14 @@ import type { Bench } from '@/stores/bench'
 import { useInstrument } from '../instrument'
 
 const props = defineProps<{ bench: Bench }>()
-const WAYS = { round: 'Round vial', straight: 'Two straight vials', axes: 'Digital level' } as const
+const WAYS = { round: 'Round vial', straight: 'Two straight vials', angles: 'Two angles', axes: 'Live level' } as const
 const way = useKept<keyof typeof WAYS>('level-way', 'round')
 const kept = useKept('level-vial', { vial_divisions: '3', first_foot_deg: '0', axis_azimuth_deg: '0' })
+const isVial = computed(() => way.value === 'round' || way.value === 'straight')
 /** What was read; nothing is assumed before somebody pointed at it. */
 const bubble = ref<{ divisions: number | string, azimuth_deg: number | string } | null>(null)
+/** Two angles as a phone or a digital level shows them, typed. */
+const angles = ref({ along_deg: '', across_deg: '' })
 const vials = ref<{ first: number, second: number } | null>(null)
 /** One division of the vial: the mount's own once somebody measured it. */
 const sensitivity = ref(String(props.bench.vial_sensitivity_arcmin))
@@ -37,7 +40,7 @@ async function keepSensitivity () {
 }
 const radius = ref(String(props.bench.mount.foot_radius_mm ?? ''))
 const pitch = ref(props.bench.mount.levelling === 'screws' ? String(props.bench.mount.screw_pitch_mm ?? '') : '')
-const { shown, isOn, isUsable, start, stop } = useInstrument('level')
+const { shown, settled, isOn, start, stop } = useInstrument('level')
 watch(way, now => now === 'axes' ? start() : stop(), { immediate: true })
 
 const feet = computed(() => {
@@ -60,11 +63,16 @@ const reading = computed(() => {
   if (way.value === 'straight') {
     return vials.value && { kind: 'straight', first_divisions: vials.value.first, second_divisions: vials.value.second, sensitivity_arcmin: sensitivity.value }
   }
-  if (!shown.value?.values || !isUsable.value) return null
-  const [along, across] = shown.value.values
+  const axis_azimuth_deg = kept.value.axis_azimuth_deg
+  if (way.value === 'angles') {
+    const { along_deg, across_deg } = angles.value
+    return along_deg.trim() && across_deg.trim() ? { kind: 'axes', source: 'typed', along_deg, across_deg, axis_azimuth_deg } : null
+  }
+  if (!settled.value?.values) return null
+  const [along, across] = settled.value.values
   return {
-    kind: 'axes', along_deg: along?.toFixed(3), across_deg: across?.toFixed(3), axis_azimuth_deg: kept.value.axis_azimuth_deg,
-    noise_arcmin: Math.min(120, shown.value.noise_arcmin).toFixed(1),
+    kind: 'axes', source: 'live', along_deg: along?.toFixed(3), across_deg: across?.toFixed(3), axis_azimuth_deg,
+    noise_arcmin: Math.min(120, settled.value.noise_arcmin).toFixed(1),
   }
 })
 const input = computed(() => reading.value && {
@@ -76,14 +84,15 @@ const LIVE_RIM_DEG = 1
 const liveMost = computed(() => Number(kept.value.vial_divisions) > 0 ? Number(kept.value.vial_divisions) : 3)
 /** The live bubble: it stands toward the rising side, at the rim for a degree and more. */
 const liveBubble = computed(() => {
-  const values = shown.value?.latest ?? shown.value?.values
-  if (!values) return null
+  const typed = reading.value?.kind === 'axes' && way.value === 'angles' ? [Number(angles.value.along_deg), Number(angles.value.across_deg)] : null
+  const values = typed ?? shown.value?.latest ?? shown.value?.values
+  if (!values || values.some(one => !Number.isFinite(one))) return null
   const [along = 0, across = 0] = values
   const axis = Number(kept.value.axis_azimuth_deg) || 0
   return { divisions: Math.min(liveMost.value, Math.hypot(along, across) / LIVE_RIM_DEG * liveMost.value), azimuth_deg: (azimuthOf(across, -along) + axis) % 360 }
 })
 const drawnBubble = computed(() => bubble.value && { divisions: Number(bubble.value.divisions) || 0, azimuth_deg: Number(bubble.value.azimuth_deg) || 0 })
-const PROMPTS = { round: 'Point at the bubble where you see it.', straight: 'Drag each bubble to where you see it.', axes: 'Waiting for the level to settle.' }
+const PROMPTS = { round: 'Point at the bubble where you see it.', straight: 'Drag each bubble to where you see it.', angles: 'Type both angles it shows.', axes: 'Waiting for the level to settle.' }
 function type (part: 'divisions' | 'azimuth_deg', text: string) {
   bubble.value = { ...bubble.value ?? { divisions: 0, azimuth_deg: 0 }, [part]: text }
 }
@@ -108,7 +117,7 @@ function point (divisions: number, azimuth: number) {
       <LiveLine v-if="way === 'axes' && isOn" :shown="shown" />
       <div class="drawing">
         <LevelDial
-          :bubble="way === 'round' ? drawnBubble : way === 'axes' ? liveBubble : null" :vial-divisions="liveMost"
+          :bubble="way === 'round' ? drawnBubble : isVial ? null : liveBubble" :vial-divisions="liveMost"
           :foot-azimuths="feet" :feet="advice?.feet ?? []"
           :next-foot="advice?.is_done ? null : advice?.next_foot ?? null"
           :low-azimuth-deg="advice && advice.tilt.tilt_arcmin > 1 ? advice.tilt.low_azimuth_deg : null"
@@ -122,10 +131,16 @@ function point (divisions: number, azimuth: number) {
         <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)"
           label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')"
           @update:model-value="type('azimuth_deg', $event)" />
-        <NumberField v-if="way !== 'axes'" v-model="sensitivity" label="One division is" unit="′"
+        <template v-if="way === 'angles'">
+          <v-text-field v-model="angles.along_deg" label="Rise along it" suffix="°" inputmode="decimal"
+            :error-messages="refusal?.for('along_deg')" />
+          <v-text-field v-model="angles.across_deg" label="Rise 90° clockwise" suffix="°" inputmode="decimal"
+            :error-messages="refusal?.for('across_deg')" />
+        </template>
+        <NumberField v-if="isVial" v-model="sensitivity" label="One division is" unit="′"
           :hint="bench.vial_is_measured ? undefined : 'A usual vial'"
           :error-messages="refusal?.for('sensitivity_arcmin') ?? keepRefusal?.for('vial_sensitivity_arcmin')" />
-        <v-text-field v-if="way === 'axes'" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°"
+        <v-text-field v-if="!isVial" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°"
           inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
         <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal"
           :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
@@ -135,7 +150,7 @@ function point (divisions: number, azimuth: number) {
         <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm"
           inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
       </form>
-      <button v-if="way !== 'axes' && bench.mount.id && canKeep" type="button" class="link-button keep"
+      <button v-if="isVial && bench.mount.id && canKeep" type="button" class="link-button keep"
         @click="keepSensitivity">Keep this vial with {{ bench.mount.name }}</button>
       <StandIn v-if="way === 'axes'" kind="level" />
     </section>

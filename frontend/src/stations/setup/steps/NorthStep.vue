@@ -5,8 +5,6 @@ import { useDraft } from '@/shell/drafts'
 import { useAsked } from '@/shell/useAsked'
 import { stepDraft } from '../drafts'
 import NorthDial from '@/drawings/dials/NorthDial.vue'
-import { useEvening } from '@/stores/evening'
-import { clockTime } from '@/shell/time'
 import AdvicePanel from '../AdvicePanel.vue'
 import LiveLine from '../LiveLine.vue'
 import StandIn from '../StandIn.vue'
@@ -15,26 +13,25 @@ import { useAdvice } from '../advice'
 import type { Bench } from '@/stores/bench'
 import { useInstrument } from '../instrument'
 
-const EMPTY = { compass_deg: '', read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '', scale_deg: '' }
+const EMPTY = { compass_deg: '', read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '', scale_deg: '', altitude_deg: '' }
 const props = defineProps<{ bench: Bench }>()
-const evening = useEvening()
 const { answer: board, refusal: boardRefusal, load } = useAsked(() => call<Schema<'NorthBoard'>>('/setup/north'), ['evening', 'kit', 'clock'])
 const method = ref<'compass' | 'polaris' | 'shadow' | 'landmark' | 'drift'>('compass')
 const nearIron = ref(false)
 const { values } = useDraft(() => stepDraft(props.bench, 'north'), () => ({ ...EMPTY }))
 const typed = computed({ get: () => values.value as typeof EMPTY, set: now => { values.value = now } })
-const { shown, isOn, isUsable, start, stop } = useInstrument('compass')
+const { shown, settled, isOn, start, stop } = useInstrument('compass')
 const isEquatorial = computed(() => board.value?.has_polar_axis ?? false)
 const WAYS = { compass: 'Compass', polaris: 'Polaris', shadow: 'Shadow', landmark: 'Landmark', drift: 'Star drift' } as const
 /** What the live compass reads, as text like a typed one; null without it. */
-const liveDeg = computed(() => isOn.value && isUsable.value ? shown.value?.values?.[0]?.toFixed(1) ?? null : null)
+const liveDeg = computed(() => isOn.value ? settled.value?.values?.[0]?.toFixed(1) ?? null : null)
 const input = computed(() => {
-  const { read_deg, known_deg, drift_arcmin, drift_minutes, scale_deg } = typed.value
+  const { read_deg, known_deg, drift_arcmin, drift_minutes, scale_deg, altitude_deg } = typed.value
   const compass_deg = isOn.value ? liveDeg.value ?? '' : typed.value.compass_deg
   const scale = isEquatorial.value && scale_deg.trim() ? { scale_deg } : {}
-  if (method.value === 'landmark') return read_deg.trim() && known_deg.trim() ? { method: method.value, read_deg, known_deg, ...scale } : null
+  if (method.value === 'landmark') return read_deg.trim() && known_deg.trim() ? { method: method.value, read_deg, known_deg, altitude_deg: altitude_deg.trim() || null, ...scale } : null
   if (method.value === 'drift') return drift_arcmin.trim() && drift_minutes.trim() ? { method: method.value, drift_arcmin, drift_minutes, ...scale } : null
-  if (method.value === 'compass') return { method: method.value, near_iron: nearIron.value, ...(compass_deg.trim() ? { read_deg: compass_deg } : {}), ...scale }
+  if (method.value === 'compass') return { method: method.value, near_iron: nearIron.value, ...(compass_deg.trim() ? { read_deg: compass_deg, source: isOn.value ? 'live' : 'typed' } : {}), ...scale }
   return { method: method.value, ...scale }
 })
 const { advice, refusal, record } = useAdvice<Schema<'NorthAdvice'>>('north', input, { waitMs: 250 })
@@ -55,10 +52,7 @@ watch(method, now => { if (now !== 'compass') stop() })
         <p v-else-if="method === 'polaris'" class="how">{{ board.polaris_words }}</p>
         <p v-else-if="method === 'shadow'" class="how">
           {{ board.shadow.words }}
-          <template v-if="board.shadow.noon_utc">Next local noon, when it points due
-            {{ bench.site.latitude_deg >= 0 ? 'north' : 'south' }}: <b
-            class="figures">{{ clockTime(board.shadow.noon_utc, evening.zone) }}</b>.</template>
-          Never look at the Sun.
+          {{ board.shadow.noon_words }} Never look at the Sun.
         </p>
         <p v-else-if="method === 'landmark'" class="how">Aim at something of known true bearing, read the circle, type
           both.</p>
@@ -86,6 +80,8 @@ watch(method, now => { if (now !== 'compass') stop() })
               :error-messages="refusal?.for('known_deg')" />
             <v-text-field v-model="typed.read_deg" label="The circle reads" suffix="°" inputmode="decimal"
               :error-messages="refusal?.for('read_deg')" />
+            <v-text-field v-model="typed.altitude_deg" label="It stands" suffix="° up" inputmode="decimal"
+              hint="Empty: anywhere up to 10°." persistent-hint :error-messages="refusal?.for('altitude_deg')" />
           </template>
           <template v-if="method === 'drift'">
             <v-text-field v-model="typed.drift_arcmin" label="Drift to the north" suffix="′"

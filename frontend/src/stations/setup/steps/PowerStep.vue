@@ -15,7 +15,7 @@ onMounted(load)
 const order = computed(() => board.value?.order ?? [])
 const nextNumber = computed(() => order.value.findIndex((_, n) => !done.value.includes(n)))
 const advice = computed<AnyAdvice | null>(() => board.value && ({
-  instruction: nextNumber.value < 0 ? 'Powered and following.' : order.value[nextNumber.value] ?? '', detail: '', is_done: nextNumber.value < 0, sums: [],
+  instruction: nextNumber.value < 0 ? 'Powered and following.' : order.value[nextNumber.value] ?? '', detail: '', is_done: nextNumber.value < 0, sums: [], simulated: '',
 }))
 </script>
 

@@ -40,14 +40,14 @@ onScopeDispose(() => clearTimeout(saving))
 const FIELDS: Field[] = [
   { key: 'bearing_deg', label: 'Bearing', unit: '°' },
   { key: 'bearing_by', label: 'Taken from', options: [{ title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
-  { key: 'altitude_deg', label: 'Height', unit: '°', optional: true, hint: 'Over the eye. Empty: level.' },
+  { key: 'altitude_deg', label: 'Height', unit: '°', optional: true, hint: 'Over the eye. Empty: anywhere up to 10°.' },
   { key: 'distance_m', label: 'Distance', unit: 'm', measure: 'ground' },
   { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true, hint: 'Empty: as usual.' },
 ]
 /** The ring for aiming as high as the landmark; the bench's own is for level aiming. */
 const altitude = computed(() => String(values.value.altitude_deg ?? '').trim())
 const { answer: tilted, load: loadTilted } = useAsked(
-  () => Number(altitude.value) ? call<Schema<'SunRing'>>(`/setup/sun?altitude_deg=${encodeURIComponent(altitude.value)}`) : Promise.resolve(null),
+  () => altitude.value && Number.isFinite(Number(altitude.value)) ? call<Schema<'SunRing'>>(`/setup/sun?altitude_deg=${encodeURIComponent(altitude.value)}`) : Promise.resolve(null),
   ['clock', 'evening'],
 )
 watch(altitude, loadTilted, { immediate: true })
@@ -95,17 +95,20 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
     >
       <template #above>
         <SunNotice v-if="bench.ring.is_up" :altitude-deg="bench.ring.sun.altitude_deg"
-          :azimuth-deg="bench.ring.sun.azimuth_deg" :until-utc="bench.ring.sets_utc" :caution="bench.ring.caution"
+          :azimuth-deg="bench.ring.sun.azimuth_deg"
+          :until-utc="bench.ring.counts_until_utc" :caution="bench.ring.caution"
           :zone="evening.zone" />
-        <p v-else class="calm">The Sun is down<template v-if="bench.ring.rises_utc"> until
-          {{ clockTime(bench.ring.rises_utc, evening.zone) }}</template>.</p>
+        <p v-else class="calm">{{ bench.ring.words }}<template v-if="bench.ring.counts_from_utc"> It counts as up from
+          {{ clockTime(bench.ring.counts_from_utc, evening.zone) }} on.</template></p>
       </template>
       <template v-if="look === 'landmark'">
         <p v-if="check?.refused">
           <template v-if="check.allowed_from_utc">This landmark is allowed from
-            <b>{{ clockTime(check.allowed_from_utc, evening.zone) }}</b>, when the Sun is down.</template>
-          <template v-else>The Sun does not set within a day: take another landmark.</template>
+            <b>{{ clockTime(check.allowed_from_utc, evening.zone) }}</b> on, for as long as you will work.</template>
+          <template v-else>It is not allowed within a day: take another landmark.</template>
         </p>
+        <p v-else-if="check" class="quiet">Checked until
+          {{ clockTime(check.holds_until_utc, evening.zone) }}; then check it again.</p>
         <p v-if="check?.true_bearing_deg != null && values.bearing_by === 'compass'">By the map the landmark stands at
           <b class="figures">{{ check.true_bearing_deg.toFixed(0) }}°</b>.</p>
         <div>
@@ -114,7 +117,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
             class="figures">{{ arcWords(arc) }}</p>
           <p v-if="!ring.safe.length" class="figures">none</p>
           <p class="small quiet">true, clockwise, for aiming
-            {{ tilted ? `${Number(values.altitude_deg)}° up` : 'level' }}, until
+            {{ tilted ? `${Number(values.altitude_deg)}° up` : 'anywhere from level to 10° up' }}, until
             {{ clockTime(ring.holds_until_utc, evening.zone) }}</p>
         </div>
       </template>

@@ -1,0 +1,15 @@
+<script setup lang="ts">
+/** Words in a hatched tag: what stands beside it was not measured, or not now. The same everywhere. */
+defineProps<{ words: string }>()
+</script>
+
+<template>
+  <span class="honest">{{ words }}</span>
+</template>
+
+<style scoped>
+.honest {
+  display: inline-block; padding: 3px 6px; border: 2px solid var(--brass); border-radius: 4px; color: var(--ink); font-weight: 700; font-size: 14px; line-height: 1.1; white-space: nowrap;
+  background: repeating-linear-gradient(135deg, var(--brass-wash) 0 7px, var(--surface) 7px 14px);
+}
+</style>

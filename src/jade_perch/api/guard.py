@@ -1,0 +1,68 @@
+"""The Sun guard as routes ask for it: no step that aims is answered without it."""
+
+import sqlite3
+from dataclasses import dataclass
+from typing import Annotated, Protocol
+
+from fastapi import Depends
+
+from jade_perch.api.dependencies import Db, TheClock, TheReadyDesk
+from jade_perch.core.bench.solar import SolarNow, barred_filters, solar_filters, still_open
+from jade_perch.core.bench.sunguard import Aim, LandmarkCheck, guard, require_safe
+from jade_perch.core.evening.desk import ReadyDesk
+from jade_perch.core.kit import LightFilter
+from jade_perch.core.safety import sun_at
+from jade_perch.devices.clock import Clock
+from jade_perch.store.items import list_items
+from jade_perch.store.kit import LIGHT_FILTERS, UPKEEPS
+from jade_perch.store.setup import open_session
+
+
+class Aims(Protocol):
+    """What a step is told, as far as it says where the tube looks."""
+
+    def aim(self) -> Aim:
+        """Return what it has the tube look at."""
+
+
+@dataclass(frozen=True)
+class SunGuard:
+    """The guard of one request: tonight's place and telescope, now, and the solar session."""
+
+    desk: ReadyDesk
+    filters: list[LightFilter]
+    barred: dict[int, str]
+    solar: SolarNow
+    session_is_open: bool
+
+    def look(self, given: Aims) -> LandmarkCheck:
+        """Return whether what a step is told may be aimed at, refusing nothing."""
+        aim = given.aim()
+        is_open = self.session_is_open
+        return guard(aim, self.desk.place, self.desk.now, session_is_open=is_open)
+
+    def require(self, given: Aims) -> LandmarkCheck:
+        """Return the check of something that may be aimed at; raises ``SunRefusal`` otherwise."""
+        return require_safe(self.look(given), given.aim(), self.desk.place.zone)
+
+
+def the_guard(db: Db, clock: TheClock, desk: TheReadyDesk) -> SunGuard:
+    """Return the Sun guard at this moment."""
+    return make_guard(db, clock, desk)
+
+
+def make_guard(db: sqlite3.Connection, clock: Clock, desk: ReadyDesk) -> SunGuard:
+    """Return the Sun guard of a desk, with the solar session as it stands in the database."""
+    filters = solar_filters(list_items(db, LIGHT_FILTERS))
+    barred = barred_filters(filters, list_items(db, UPKEEPS), desk.moment_utc.date())
+    at = SolarNow(
+        telescope=desk.telescope,
+        good_filters=tuple(one for one in filters if one.id not in barred),
+        now=desk.now,
+        real_utc=clock.real_utc(),
+        sun_is_up=sun_at(desk.place, desk.now).is_up,
+    )
+    return SunGuard(desk, filters, barred, at, still_open(open_session(db), at))
+
+
+TheGuard = Annotated[SunGuard, Depends(the_guard)]

@@ -1,0 +1,139 @@
+"""The Sun's ring: where it goes over the next hours, and which bearings stay safe."""
+
+from datetime import datetime, timedelta
+
+import numpy as np
+
+from jade_perch.core.arrays import Truths
+from jade_perch.core.bench.sunguard import SLACK_DEG, UNKNOWN_HEIGHTS_DEG, separation_from_deg
+from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
+from jade_perch.core.fields import Frozen
+from jade_perch.core.moments import Now, utc_of
+from jade_perch.core.safety import CAUTION, NOT_OUTSIDE, down_words
+from jade_perch.core.site import Site
+from jade_perch.core.sky.sunpath import counts_from, counts_until, watch_sun
+
+AHEAD = timedelta(hours=6)  # how far the ring looks ahead, as long as one may work by day
+MARK_EVERY = 30  # minutes between two marks of the track
+RING_STEP_DEG = 2.0
+
+
+class SunMark(Frozen):
+    """The Sun at one moment of its track."""
+
+    at_utc: datetime
+    azimuth_deg: float
+    altitude_deg: float
+
+
+class Arc(Frozen):
+    """A stretch of bearings, clockwise from ``from_deg`` to ``to_deg``; 0 to 360 is all round."""
+
+    from_deg: float
+    to_deg: float
+
+
+class SunRing(Frozen):
+    """The Sun's track from now on and the bearings that stay safe for level aiming.
+
+    It counts as up until ``counts_until_utc``, ten minutes after it has set, and again from
+    ``counts_from_utc``, ten minutes before it rises.
+    ``holds_until_utc`` is the end of what was looked at: six hours, or that if it is sooner.
+    """
+
+    is_up: bool
+    sun: SunMark
+    track: list[SunMark]
+    unsafe: list[Arc]
+    safe: list[Arc]
+    holds_until_utc: datetime
+    counts_until_utc: datetime | None
+    counts_from_utc: datetime | None
+    words: str
+    caution: str
+
+
+def sun_ring(site: Site, now: Now, aiming_altitude_deg: float | None = None) -> SunRing:
+    """Return the Sun's track over the next six hours and which bearings stay safe all the while.
+
+    Bearings are for aiming at ``aiming_altitude_deg`` over the horizon; None is a landmark whose
+    height nobody gave.
+
+    Source: rules.md#sun.
+    """
+    watched = watch_sun(site, now.moment_utc, AHEAD)
+    is_up = watched.counts_as_up
+    bearings = np.arange(0.0, 360.0, RING_STEP_DEG)
+    heights = UNKNOWN_HEIGHTS_DEG if aiming_altitude_deg is None else (aiming_altitude_deg,)
+    nearest = np.full(bearings.shape, np.inf)
+    for azimuth_deg, altitude_deg in zip(
+        watched.azimuth_deg[is_up], watched.seen_deg[is_up], strict=True
+    ):
+        for height in heights:
+            apart = separation_from_deg(
+                float(azimuth_deg), float(altitude_deg), bearings, np.full(1, height)
+            )
+            nearest = np.minimum(nearest, apart)
+    bad = nearest < SUN_KEEP_AWAY_DEG + SLACK_DEG
+    counts = counts_until(site, now.moment_utc) if is_up[0] else None
+    marks = [
+        SunMark(
+            at_utc=utc_of(watched.moments_s[n]),
+            azimuth_deg=float(watched.azimuth_deg[n]),
+            altitude_deg=float(watched.seen_deg[n]),
+        )
+        for n in np.flatnonzero(is_up)[::MARK_EVERY]
+    ]
+    end = now.moment_utc + AHEAD
+    unsafe, safe = _arcs(bad)
+    return SunRing(
+        is_up=bool(is_up[0]),
+        sun=SunMark(
+            at_utc=now.moment_utc,
+            azimuth_deg=float(watched.azimuth_deg[0]),
+            altitude_deg=float(watched.seen_deg[0]),
+        ),
+        track=marks,
+        unsafe=unsafe,
+        safe=safe,
+        holds_until_utc=min(end, counts) if counts is not None else end,
+        counts_until_utc=counts,
+        counts_from_utc=None if is_up[0] else counts_from(site, now.moment_utc),
+        words=_ring_words(bool(is_up[0]), counts, bad, site, now),
+        caution=CAUTION,
+    )
+
+
+def _ring_words(is_up: bool, counts: datetime | None, bad: Truths, site: Site, now: Now) -> str:
+    if not is_up:
+        return down_words(site, now)
+    by_clock = now.by_clock(site.zone)
+    outside = f" Judged{by_clock}. {NOT_OUTSIDE}" * bool(by_clock)
+    if bad.all():
+        return f"No bearing is safe: wait until the Sun is down.{outside}"
+    if not bad.any():
+        high = "The Sun stands high: every level bearing is safe; never tilt up toward it."
+        return high + outside
+    until = "" if counts is not None else " The Sun does not set within a day."
+    return f"Aim only at bearings outside the hatched part.{until}{outside}"
+
+
+def _arcs(bad: Truths) -> tuple[list[Arc], list[Arc]]:
+    """Return unsafe and safe stretches of bearings; what lies between two of them is unsafe."""
+    whole = [Arc(from_deg=0.0, to_deg=360.0)]
+    if bad.all() or not bad.any():
+        return (whole, []) if bad.all() else ([], whole)
+    unsafe, safe = [], []
+    for start in np.flatnonzero(bad & ~np.roll(bad, 1)).tolist():
+        length = int(np.argmin(np.roll(bad, -start)))
+        unsafe.append(_arc(start - 1, start + length))
+    for start in np.flatnonzero(~bad & np.roll(bad, 1)).tolist():
+        length = int(np.argmax(np.roll(bad, -start)))
+        if length > 1:  # a single bearing is no stretch to aim into
+            safe.append(_arc(start, start + length - 1))
+    return unsafe, safe
+
+
+def _arc(first: int, last: int) -> Arc:
+    low, high = first * RING_STEP_DEG % 360, last * RING_STEP_DEG % 360
+    return Arc(from_deg=float(low), to_deg=float(high))
