@@ -112,9 +112,7 @@ def test_the_sun_refuses_and_nothing_gets_around_it(demo):
     assert states(demo)["finder"] == "to_do" and states(demo)["sun"] == "to_do"
     moon = demo.post("/api/setup/finder", json={**SEEN, "on": "moon"})
     assert moon.status_code == 200  # it stands 62° up in the south-south-east
-    done = demo.post(
-        "/api/setup/finder?recorded=true", json={**SEEN, "landmark": NORTH_WEST}
-    )
+    done = demo.post("/api/setup/finder?recorded=true", json={**SEEN, "landmark": NORTH_WEST})
     assert done.json()["is_done"] and states(demo)["finder"] == "done"
     for step in ("sun", "finder", "level"):  # a word is not enough for what has a reading
         assert refused(demo.post(f"/api/setup/steps/{step}/done"))["errors"][0]["field"] == "step"

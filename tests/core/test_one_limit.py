@@ -30,7 +30,8 @@ setup.write_setup_card = told
 client = TestClient(app)
 near = {"bearing_deg": 278, "distance_m": 800}  # 34° from the Sun at ten past five
 landmark = client.post("/api/setup/landmark", json=near)
-refusal = client.post("/api/setup/finder", json={"finder_id": 1, "landmark": near})
+refusal = client.post("/api/setup/finder", json={
+    "finder_id": 1, "landmark": near, "seen_right": 0, "seen_up": 0})
 client.get("/api/setup/card.pdf")
 texts = [landmark.text, refusal.text, *printed]
 paths = ("/setup", "/evening", "/plan/tonight", "/setup/sun")

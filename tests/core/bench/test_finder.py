@@ -105,7 +105,9 @@ def test_parallax_by_hand():
 
 def test_crossed_axes_are_off_at_night_toward_the_finders_own_side():
     """A finder on top, crossed at 20 m: to the naked eye the star stands above its cross."""
-    near = FinderInput(finder_id=1, landmark=Landmark(bearing_deg=0, distance_m=20))
+    near = FinderInput(
+        finder_id=1, landmark=Landmark(bearing_deg=0, distance_m=20), seen_right=0, seen_up=0
+    )
     upright = advise_finder(near, make_finder("right_angle_correct", hour=12), FIELD_DEG, CLEAR)
     assert upright.star_up > 0 and upright.star_right == pytest.approx(0, abs=1e-9)
     assert upright.star_off_arcmin == pytest.approx(17.2, abs=0.1)
@@ -117,7 +119,11 @@ def test_crossed_axes_are_off_at_night_toward_the_finders_own_side():
 
 def test_a_landmark_outside_the_finders_field_is_refused():
     close = FinderInput(
-        finder_id=1, landmark=Landmark(bearing_deg=0, distance_m=5), method="parallel"
+        finder_id=1,
+        landmark=Landmark(bearing_deg=0, distance_m=5),
+        method="parallel",
+        seen_right=0,
+        seen_up=0,
     )
     with pytest.raises(OutOfRange, match=r"more than \d+ m") as caught:
         advise_finder(close, make_finder(offset_mm=400), FIELD_DEG, CLEAR)

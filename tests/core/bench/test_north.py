@@ -13,9 +13,8 @@ from jade_perch.core.bench.north import (
     advise_north,
     drift_azimuth_error_deg,
     north_board,
-    polaris_at,
-    shadow_at,
 )
+from jade_perch.core.bench.skymarks import polaris_at, shadow_at
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Mount
 from jade_perch.core.site import Site

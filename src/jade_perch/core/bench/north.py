@@ -1,6 +1,6 @@
 """North and pole: by compass, Polaris, shadow, landmark or star drift, north and south."""
 
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Annotated, Literal, Self
 
 import numpy as np
@@ -9,17 +9,20 @@ from pydantic import model_validator
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.angles import signed_deg
 from jade_perch.core.bench.magnetic import COMPASS_DOUBT_DEG, Magnetic, magnetic_at
+from jade_perch.core.bench.skymarks import (
+    SHADOW_DOUBT_DEG,
+    PlumbShadow,
+    Polaris,
+    no_polaris,
+    polaris_at,
+    shadow_at,
+)
 from jade_perch.core.bench.sunguard import Aim, AimAt, Height, LandmarkCheck
 from jade_perch.core.bench.tracking import Standing, followed, horizon_vectors, sky_after
-from jade_perch.core.constants import SUN_HORIZON_DEG
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Mount
-from jade_perch.core.moments import clock_time, utc_of
 from jade_perch.core.site import Site
-from jade_perch.core.sky.catalogue import catalogue, unit_vectors
-from jade_perch.core.sky.ephemeris import make_moment, refracted_deg
-from jade_perch.core.sky.sunpath import sun_path
 from jade_perch.core.sums import OWN_RULE, Sum
 
 NorthWay = Literal["compass", "polaris", "shadow", "landmark", "drift"]
@@ -27,48 +30,19 @@ NorthWay = Literal["compass", "polaris", "shadow", "landmark", "drift"]
 DOUBT_DEG: dict[NorthWay, float] = {
     "compass": COMPASS_DOUBT_DEG,
     "polaris": 0.3,
-    "shadow": 1.0,
+    "shadow": SHADOW_DOUBT_DEG,
     "landmark": 0.5,
     "drift": 0.1,
 }
 IRON_DOUBT_DEG = 8.0  # a car, rails or the mount itself; our estimate
 WEAK_DOUBT_DEG = 5.0  # a compass near the magnetic pole; our estimate
-SHADOW_READ_MINUTES = 1.0  # a shadow is marked within this of its minute; our estimate
-POLARIS_SUN_DEG = -4.0  # the Sun as low as this before Polaris shows; our estimate
 SCALE_DOUBT_DEG = 1.0  # how well a small latitude scale is read; our estimate
 UNREAD_NORTH_DEG, UNREAD_TILT_DEG = 10.0, 1.0  # by eye, when nobody has measured; our estimate
-POLARIS_LOWEST_DEG = 5.0  # lower it drowns in haze
-SHADOW_ALTITUDES_DEG = (3.0, 75.0)  # below too faint a shadow, above too short a one
 SET_BY = ("set by this way, so no error is known", "doubt alone")
 OTHER_WAYS = "a way that works at this place and minute"
 NORTH_MINUTES = 10.0  # one way of finding north takes no longer; our estimate
 DRIFT_READ_ARCMIN = 1.0  # a star's place against a field's edge is read to this; our estimate
 CLOSE_ENOUGH_DEG = 1.0  # error of north that is fine to start with; our estimate
-NO_STAR = "South of the equator no bright star marks the pole: shadow, landmark or star drift."
-LOW_STAR = "Polaris is too low here: shadow, landmark or star drift."
-
-
-class Polaris(Frozen):
-    """Polaris at one moment: how far from true north (east positive) and how high it seems."""
-
-    azimuth_offset_deg: float
-    altitude_deg: float
-    words: str
-
-
-class PlumbShadow(Frozen):
-    """The shadow of a plumb line at one moment, and at the moment of local noon.
-
-    ``doubt_deg`` counts how fast it turns; ``noon_azimuth_deg`` is 0 or 180, or None where the
-    Sun stands too high at noon to throw a shadow worth aiming by.
-    """
-
-    shadow_azimuth_deg: float | None
-    doubt_deg: float
-    noon_utc: datetime | None
-    noon_azimuth_deg: float | None
-    words: str
-    noon_words: str
 
 
 class NorthBoard(Frozen):
@@ -156,83 +130,6 @@ class NorthAdvice(Advice):
         }
 
 
-def polaris_at(site: Site, moment_utc: datetime) -> Polaris | None:
-    """Return where Polaris stands, or None where it is too low to use.
-
-    Source: Hipparcos place, precession and nutation IAU 2000A; refraction after Bennett.
-    """
-    star = catalogue().get("Polaris")
-    moment = make_moment(moment_utc)
-    direction = unit_vectors(np.array(star.ra_deg), np.array(star.dec_deg))
-    altitude, azimuth = moment.altaz_deg(site, direction)
-    if altitude < POLARIS_LOWEST_DEG:
-        return None
-    offset = signed_deg(float(azimuth))
-    side = "east" if offset > 0 else "west"
-    _, sun, _ = sun_path(site, moment_utc, timedelta(minutes=1))
-    by_day = " It shows only after dusk." if sun[0] > POLARIS_SUN_DEG else ""
-    return Polaris(
-        azimuth_offset_deg=offset,
-        altitude_deg=float(refracted_deg(altitude)),
-        words=f"Polaris stands {abs(offset):.2f}° {side} of true north at this minute.{by_day}",
-    )
-
-
-def _no_polaris(site: Site) -> str:
-    """Return in words why there is no Polaris to use."""
-    return NO_STAR if site.latitude_deg < 0 else LOW_STAR
-
-
-def shadow_at(site: Site, moment_utc: datetime) -> PlumbShadow:
-    """Return the shadow's azimuth at a moment and the next local noon within a day.
-
-    Source: azimuth of the Sun ± 180°; JPL DE421; rules.md#north.  Nobody looks at the Sun.
-    """
-    moments, altitude, azimuth = sun_path(site, moment_utc, timedelta(hours=24))
-    peaks = np.flatnonzero((altitude[1:-1] >= altitude[:-2]) & (altitude[1:-1] > altitude[2:])) + 1
-    low, high = SHADOW_ALTITUDES_DEG
-    noon, noon_azimuth, noon_words = None, None, ""
-    if peaks.size and altitude[peaks[0]] > SUN_HORIZON_DEG:
-        noon = utc_of(moments[peaks[0]])
-        is_north_of_us = abs(signed_deg(float(azimuth[peaks[0]]))) < 90
-        if altitude[peaks[0]] <= high:
-            noon_azimuth = 180.0 if is_north_of_us else 0.0
-        noon_words = _noon_words(noon_azimuth, clock_time(noon, site.zone))
-    turn_deg = abs(signed_deg(float(azimuth[1] - azimuth[0]))) * 60 / (moments[1] - moments[0])
-    doubt = float(np.hypot(DOUBT_DEG["shadow"], turn_deg * SHADOW_READ_MINUTES))
-    if not low <= altitude[0] <= high:
-        words = (
-            "The Sun is too low for a shadow now."
-            if altitude[0] < low
-            else "The Sun stands too high: the shadow is too short to aim by."
-        )
-        return PlumbShadow(
-            shadow_azimuth_deg=None,
-            doubt_deg=doubt,
-            noon_utc=noon,
-            noon_azimuth_deg=noon_azimuth,
-            words=words,
-            noon_words=noon_words,
-        )
-    shadow = float((azimuth[0] + 180) % 360)
-    return PlumbShadow(
-        shadow_azimuth_deg=shadow,
-        doubt_deg=doubt,
-        noon_utc=noon,
-        noon_azimuth_deg=noon_azimuth,
-        words=f"A plumb line's shadow points to {shadow:.1f}° now; it moves on every minute.",
-        noon_words=noon_words,
-    )
-
-
-def _noon_words(noon_azimuth_deg: float | None, at: str) -> str:
-    """Return where the shadow points at noon: the Sun may stand on either side of the zenith."""
-    if noon_azimuth_deg is None:
-        return f"At local noon, {at}, the Sun stands too high for a shadow."
-    pole = "south" if noon_azimuth_deg else "north"
-    return f"At local noon, {at}, it points due {pole}."
-
-
 def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
     """Return every way to north there is at a place and minute.
 
@@ -257,7 +154,7 @@ def north_board(site: Site, moment_utc: datetime, mount: Mount) -> NorthBoard:
         magnetic=magnetic,
         magnetic_words=magnetic_words,
         polaris=polaris,
-        polaris_words=_no_polaris(site) if polaris is None else polaris.words,
+        polaris_words=no_polaris(site) if polaris is None else polaris.words,
         shadow=shadow_at(site, moment_utc),
         order=_order(mount, is_south),
         sums=[] if magnetic is None else [_compass_sum(magnetic, toward_deg)],
@@ -382,7 +279,7 @@ def _compass_doubt_deg(magnetic: Magnetic, near_iron: bool) -> float:
 def _by_polaris(site: Site, moment_utc: datetime) -> str:
     polaris = polaris_at(site, moment_utc)
     if polaris is None:
-        raise OutOfRange("method", "polaris", OTHER_WAYS, _no_polaris(site))
+        raise OutOfRange("method", "polaris", OTHER_WAYS, no_polaris(site))
     side = "west" if polaris.azimuth_offset_deg > 0 else "east"
     off_deg = abs(polaris.azimuth_offset_deg)
     return f"Turn the mount until it points {off_deg:.1f}° {side} of Polaris; lock it."
