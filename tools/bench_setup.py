@@ -157,7 +157,7 @@ def a_live_bubble() -> list[Row]:
         page.goto(f"http://127.0.0.1:{PORT}/setup")
         path = page.get_by_role("navigation", name="Set-up steps")
         path.get_by_role("button", name="Level").click()
-        page.get_by_role("button", name="Digital level").click()
+        page.get_by_role("button", name="Live level").click()
         page.locator(".live .figures").wait_for()
         sent, drawn, gap_ms = page.evaluate(COUNT_FRAMES)
         browser.close()

@@ -46,7 +46,7 @@ def level(page: Page) -> None:
 
 
 def balance(page: Page) -> None:
-    page.get_by_label("New load less the old").fill("350")
+    page.get_by_label("Change of load").fill("350")
 
 
 def sun(page: Page) -> None:

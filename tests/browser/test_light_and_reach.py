@@ -91,7 +91,7 @@ def test_nothing_is_asked_of_any_other_host(demo_server, new_page):
         expect(page.get_by_role("heading", level=1).first).to_be_visible()
     page.goto(f"{demo_server.url}/setup")
     go_to(page, "Level")
-    page.get_by_role("button", name="Digital level").click()
+    page.get_by_role("button", name="Live level").click()
     expect(page.get_by_role("status").filter(has_text="Reading")).to_be_visible()
     elsewhere = [url for url in asked if not url.startswith((demo_server.url, "data:", "blob:"))]
     assert len(asked) > 40 and elsewhere == []

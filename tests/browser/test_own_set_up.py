@@ -5,7 +5,7 @@ import re
 from playwright.sync_api import Page, expect
 
 from .test_first_evening import fill, save
-from .test_setup import choose_telescope, go_to, step_state, told
+from .test_setup import choose_telescope, go_to, read_the_air, step_state, told
 
 
 def type_in_the_kit(page: Page) -> None:
@@ -124,5 +124,5 @@ def test_a_tiny_window_can_reach_everything(fresh_demo, new_page):
     told(page).get_by_role("button", name=re.compile("^Next")).scroll_into_view_if_needed()
     assert page.evaluate("document.documentElement.scrollWidth") <= 320
     go_to(page, "Cool-down and dew")
-    page.get_by_label("Humidity").fill("50")
+    read_the_air(page, "5", "50")
     expect(page.get_by_text(re.compile("over the dew point"))).to_be_visible()

@@ -29,6 +29,14 @@ def step_state(page: Page, step: str):
     return path.get_by_role("button", name=step).locator(".state")
 
 
+def read_the_air(page: Page, air: str, humidity: str) -> None:
+    """Say what a thermometer and a hygrometer show, instead of the simulated service."""
+    page.get_by_role("combobox", name="Air from").press("Enter")
+    page.get_by_role("option", name="a thermometer").click()
+    page.get_by_label("Air", exact=True).fill(air)
+    page.get_by_label("Humidity").fill(humidity)
+
+
 def told(page: Page):
     return page.get_by_role("complementary", name="What to do now")
 
@@ -95,18 +103,23 @@ def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):
     choose_telescope(fresh_demo, "Coot 110")
     page = new_page(f"{fresh_demo.url}/setup")
     go_to(page, "Level")
-    page.get_by_role("button", name="Digital level").click()
+    page.get_by_role("button", name="Live level").click()
     live = page.get_by_role("status").filter(has_text="Steady.")
     expect(live).to_be_visible()
+    expect(live).to_contain_text("simulated level")
     expect(live).not_to_contain_text("never came")
-    expect(told(page)).to_contain_text(re.compile(r"Lengthen the south-east foot's leg \d"))
+    expect(told(page)).to_contain_text(
+        re.compile(r"Simulated: Lengthen the south-east foot's leg \d")
+    )
     # the hands follow: the stand-in is set level
     page.get_by_role("button", name="Set the stand-in").click()
     page.get_by_label("Rise along its axis").fill("0.02")
     page.get_by_label("Rise 90° clockwise of it").fill("0")
     page.get_by_role("button", name="Set it").click()
     expect(told(page)).to_contain_text("Level enough for this mount")
-    told(page).get_by_role("button", name="Record: level").click()
+    expect(page.get_by_role("button", name="Record: level")).to_have_count(0)
+    told(page).get_by_role("button", name="Record as practice").click()
+    expect(step_state(page, "Level")).to_have_text("practice 17:10")
     go_to(page, "North and pole")
     expect(told(page).get_by_text("until the compass reads 356°")).to_be_visible()
     page.get_by_role("button", name="Use the live compass").click()
@@ -116,14 +129,16 @@ def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):
     page.get_by_label("Magnetic bearing").fill("356.4")
     page.get_by_role("button", name="Set it").click()
     expect(told(page)).to_contain_text("North is close enough")
-    told(page).get_by_role("button", name="North is set").click()
+    told(page).get_by_role("button", name="Record as practice").click()
     go_to(page, "Power on")
     expect(told(page)).to_contain_text("Level the base.")
     for box in page.get_by_role("checkbox").all():
         box.check()
-    told(page).get_by_role("button", name="It follows").click()
+    told(page).get_by_role("button", name="Record as practice").click()
+    expect(step_state(page, "Power on")).to_have_text("practice 17:10")
     go_to(page, "Minutes in the field")
     expect(told(page)).to_contain_text(re.compile("Improve|Nothing more to gain"))
+    expect(told(page)).to_contain_text("Simulated, practice only: the level of the base")
     go_to(page, "Level")
     again = page.get_by_role("button", name=re.compile("Open again, which also spoils"))
     expect(again).to_contain_text("north and pole, power on")
@@ -166,7 +181,9 @@ def test_slow_motion_people_and_cold_glass(fresh_demo, new_page):
     expect(told(page)).not_to_contain_text("Ilse Marrow")
     expect(told(page)).to_contain_text("Tam Okoro-Lind")
     go_to(page, "Balance and fit")
-    page.get_by_label("New load less the old").fill("400")
+    page.get_by_label("Change of load").fill("400")
+    expect(told(page)).to_contain_text("First put the caps on tube and finder")
+    page.get_by_label("Caps are on tube and finder").check()
     expect(told(page)).to_contain_text(re.compile(r"slide it \d+\smm forward"))
     told(page).get_by_role("button", name="It stays put").click()
     expect(step_state(page, "Balance and fit")).to_have_text("done 17:10")
@@ -177,21 +194,30 @@ def test_slow_motion_people_and_cold_glass(fresh_demo, new_page):
     page.get_by_role("button", name="Keep this note").click()
     expect(page.get_by_text("Field 18 → Plain 7.5: 2.5 mm in")).to_be_visible()
     go_to(page, "Cool-down and dew")
+    expect(told(page)).to_contain_text(re.compile("Simulated: Put it out now"))
     page.get_by_role("button", name="It came out just now").click()
-    expect(told(page)).to_contain_text(re.compile(r"Wait about \d+\smin more"))
-    expect(step_state(page, "Cool-down and dew")).to_contain_text("17:10")
+    expect(told(page)).to_contain_text(re.compile(r"Simulated: Wait about \d+\smin more"))
+    expect(step_state(page, "Cool-down and dew")).to_have_text("practice 17:10")
+    read_the_air(page, "2", "80")
+    expect(told(page)).to_contain_text(re.compile(r"^Wait about \d+\smin more"))
+    told(page).get_by_role("button", name="Record it").click()
+    expect(step_state(page, "Cool-down and dew")).to_have_text("done 17:10")
     page.get_by_label("Humidity").fill("140")
     expect(page.get_by_text("Allowed: 1 to 100 %")).to_be_visible()
 
 
 def test_the_sun_cannot_be_clicked_away(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/setup")
-    expect(page.get_by_text("Never aim into the hatched part; it sets 17:45")).to_be_visible()
+    expect(page.get_by_text(re.compile("The Sun is up until 17:[45]"))).to_be_visible()
+    expect(page.get_by_role("banner")).to_contain_text("clock held at 17:10")
     go_to(page, "Sun guard")
     page.get_by_label("Bearing", exact=True).fill("240")
     page.get_by_label("Distance").fill("800")
-    expect(told(page)).to_contain_text("Refused: the Sun comes within 6° of it")
-    expect(told(page)).to_contain_text("allowed from 17:45")
+    expect(told(page)).to_contain_text(
+        re.compile(r"Refused: the Sun comes within \d° of it at the held 17:10")
+    )
+    expect(told(page)).to_contain_text("nothing of the Sun outside")
+    expect(told(page)).to_contain_text("allowed from 18:00")
     expect(page.get_by_role("button", name="Use this landmark")).to_have_count(0)
     page.get_by_role("combobox", name="Taken from").press("Enter")
     page.get_by_role("option", name="a compass").click()
@@ -224,9 +250,13 @@ def test_a_solar_session_by_every_check(fresh_demo, new_page):
     for box in page.get_by_role("checkbox").all():
         box.check()
     page.get_by_role("button", name="Open the solar session").click()
+    expect(page.get_by_text("measure its shadow")).to_be_visible()
+    page.get_by_role("textbox", name="and wide").fill("98")
+    page.get_by_role("textbox", name="The shadow is long").fill("160")
     expect(page.get_by_text("Move the tube so that its shadow shrinks")).to_be_visible()
     page.get_by_role("textbox", name="The shadow is long").fill("98")
-    expect(page.get_by_text("The shadow is smallest")).to_be_visible()
+    # by a held clock nobody is sent to the eyepiece
+    expect(page.get_by_text("This is a rehearsal: do not look.")).to_be_visible()
     page.get_by_role("button", name=re.compile("end the session")).click()
     expect(page.get_by_role("button", name="7 checks still to do")).to_be_disabled()
 
@@ -244,7 +274,7 @@ def test_a_faulty_level_says_so_and_typing_still_works(fresh_demo, new_page, fau
     send(fresh_demo.url, "/setup/instruments/level", settings, "PUT")
     page = new_page(f"{fresh_demo.url}/setup")
     go_to(page, "Level")
-    page.get_by_role("button", name="Digital level").click()
+    page.get_by_role("button", name="Live level").click()
     page.wait_for_function(
         "words => document.body.innerText.includes(words)", arg=words, polling=20
     )
@@ -260,7 +290,7 @@ def test_the_live_bubble_draws_every_reading(fresh_demo, new_page):
     """Two seconds of thirty readings a second: each arrives, and the drawing follows each."""
     page = new_page(f"{fresh_demo.url}/setup")
     go_to(page, "Level")
-    page.get_by_role("button", name="Digital level").click()
+    page.get_by_role("button", name="Live level").click()
     bubble = page.locator(".dial .bubble")
     expect(bubble).to_be_visible()
     drawn = page.evaluate(

@@ -24,6 +24,11 @@ export class Refusal extends Error {
     return found && `Allowed: ${found.allowed}. ${found.cure}`
   }
 
+  /** Whether it is the Sun that forbids it. */
+  get isOfTheSun (): boolean {
+    return this.problem.title === 'Refused because of the Sun'
+  }
+
   /** All of it in words; fields by the name people use, not by the one in the message. */
   get words (): string {
     return this.besides([])

@@ -3779,9 +3779,15 @@ export interface components {
          *
          *     ``spoils`` are the steps that doing this one again would spoil.  ``not_safe`` says why what it
          *     was told may not be aimed at just now; a landmark is "unsafe" then, other steps stay done.
-         *     ``simulated`` names what it rests on that nobody measured: such a step is practice.
+         *     ``simulated`` names what it rests on that nobody measured: such a step is practice;
+         *     ``built_on_simulated`` what it would rest on if it were done now.
          */
         Step: {
+            /**
+             * Built On Simulated
+             * @default
+             */
+            built_on_simulated: string;
             /** Inputs */
             inputs: {
                 [key: string]: components["schemas"]["JsonValue"];
@@ -9600,7 +9606,9 @@ export interface operations {
     };
     mark_done_api_setup_steps__step__done_post: {
         parameters: {
-            query?: never;
+            query?: {
+                as_practice?: boolean;
+            };
             header?: never;
             path: {
                 step: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";

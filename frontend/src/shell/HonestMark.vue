@@ -9,7 +9,7 @@ defineProps<{ words: string }>()
 
 <style scoped>
 .honest {
-  display: inline-block; padding: 3px 6px; border: 2px solid var(--brass); border-radius: 4px; color: var(--ink); font-weight: 700; font-size: 14px; line-height: 1.1; white-space: nowrap;
-  background: repeating-linear-gradient(135deg, var(--brass-wash) 0 7px, var(--surface) 7px 14px);
+  display: inline-block; padding: 3px 8px 3px 20px; margin-right: 6px; border: 2px solid var(--brass); border-radius: 4px; color: var(--ink); font-weight: 700; font-size: 14px; line-height: 1.1; white-space: nowrap;
+  background: repeating-linear-gradient(135deg, var(--brass) 0 3px, transparent 3px 7px) left / 14px 100% no-repeat, var(--surface);
 }
 </style>

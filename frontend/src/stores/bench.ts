@@ -38,5 +38,10 @@ export const useBench = defineStore('bench', () => {
       notices.say(words)
     } else notices.say(changing.refusal.value?.words ?? '')
   }
-  return { bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
+  /** Say that a step is done which has no reading of its own; practice where it is built on practice. */
+  async function giveWord (name: 'power' | 'budget') {
+    const isPractice = !!bench.value?.steps.find(one => one.name === name)?.built_on_simulated
+    await change(`steps/${name}/done${isPractice ? '?as_practice=true' : ''}`, isPractice ? 'Recorded as practice.' : 'Recorded.')
+  }
+  return { giveWord, bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
 })

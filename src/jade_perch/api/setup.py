@@ -36,8 +36,8 @@ from jade_perch.core.evening.setup import (
     Mishap,
     SetupReading,
     StepName,
-    require_word_enough,
     resting_on,
+    word_given,
 )
 from jade_perch.core.fields import Frozen
 from jade_perch.exchange.setup_card_pdf import write_setup_card
@@ -212,9 +212,16 @@ def get_budget(
 
 
 @router.post("/steps/{step}/done")
-def mark_done(step: StepName, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue) -> Bench:
+def mark_done(
+    step: StepName,
+    db: Db,
+    desk: TheReadyDesk,
+    catalogue: TheCatalogue,
+    as_practice: bool = False,
+) -> Bench:
     """Record a step that has no reading of its own as done."""
-    evening = record_step(db, desk, require_word_enough(step), Advice.of_words("Done."), Frozen())
+    word = word_given(step, _readings(db, desk), as_practice=as_practice)
+    evening = record_step(db, desk, step, word, Frozen())
     return _bench(db, replace(desk, evening=evening), catalogue)
 
 

@@ -24,7 +24,8 @@ const bench = useBench()
 <template>
   <aside class="advice scroll-y" aria-label="What to do now">
     <slot name="above" />
-    <p v-if="refusal" role="alert" class="refusal">{{ refusal.words }}</p>
+    <p v-if="refusal" role="alert"
+      :class="refusal.isOfTheSun ? 'sun-frame hazard-words' : 'refusal'">{{ refusal.words }}</p>
     <template v-else-if="advice">
       <HonestMark v-if="advice.simulated" class="mark" :words="`simulated ${advice.simulated}`" />
       <p class="instruction" :class="{ good: advice.is_done, hazard }"
@@ -56,6 +57,7 @@ const bench = useBench()
 .instruction.hazard { border-left: 8px solid var(--sun); }
 .mark { justify-self: start; align-self: start; }
 .refusal { background: var(--brass-wash); border-radius: 8px; padding: 12px 14px; }
+.hazard-words { font-weight: 700; }
 .buttons { display: grid; gap: 10px; }
 .sums { display: grid; gap: 2px; border-top: 1px solid var(--line); padding-top: 10px; }
 .sum { display: grid; padding: 6px 0; min-height: 48px; align-content: center; }

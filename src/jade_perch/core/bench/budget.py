@@ -182,6 +182,7 @@ def make_budget(
         detail=_detail(drive, zenith, label, readings),
         is_done=True,
         sums=[_sum(drive, readings, places[0], nominal[0, number], label, latitude_deg)],
+        simulated=_practised(drive, readings),
         drive=drive,
         rung_labels=[rung.label for rung in rungs],
         rung_keys=[rung.key for rung in rungs],
@@ -310,9 +311,13 @@ def _detail(
 
 
 def _simulated_words(drive: Drive, readings: Mapping[ReadingName, Reading]) -> str:
-    """Return which of the readings are only simulated; empty for none."""
+    """Return in a sentence which of the readings are only simulated; empty for none."""
     practised = [READING_WORDS[name] for name in NAMES_OF[drive] if readings[name].is_simulated]
     return f" Simulated, practice only: {', '.join(practised)}." if practised else ""
+
+
+def _practised(drive: Drive, readings: Mapping[ReadingName, Reading]) -> str:
+    return " and ".join(name for name in NAMES_OF[drive] if readings[name].is_simulated)
 
 
 def _marked(reading: Reading) -> str:

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import JsonValue
 
+from jade_perch.core.bench.advice import Advice, require_practice
 from jade_perch.core.bench.budget import Reading, ReadingName
 from jade_perch.core.bench.north import (
     SCALE_DOUBT_DEG,
@@ -58,6 +59,11 @@ RESTS_ON: dict[StepName, tuple[StepName, ...]] = {
     "budget": (),
     "cool": (),
 }
+# What a step done by word is built on: it is practice where one of these is.
+BUILT_ON: dict[StepName, tuple[StepName, ...]] = {
+    "power": ("level", "north"),
+    "budget": ("level", "north"),
+}
 MISHAPS: dict[Mishap, tuple[str, tuple[StepName, ...]]] = {
     "base_moved": ("The base was moved or kicked", ("stand", "level", "north", "power")),
     "tube_slid": ("The tube was slid or turned in its rings", ("balance", "power")),
@@ -91,7 +97,8 @@ class Step(Frozen):
 
     ``spoils`` are the steps that doing this one again would spoil.  ``not_safe`` says why what it
     was told may not be aimed at just now; a landmark is "unsafe" then, other steps stay done.
-    ``simulated`` names what it rests on that nobody measured: such a step is practice.
+    ``simulated`` names what it rests on that nobody measured: such a step is practice;
+    ``built_on_simulated`` what it would rest on if it were done now.
     """
 
     name: StepName
@@ -106,6 +113,7 @@ class Step(Frozen):
     inputs: dict[str, JsonValue] | None
     not_safe: str = ""
     simulated: str = ""
+    built_on_simulated: str = ""
 
 
 class SetupMark(Frozen):
@@ -158,7 +166,36 @@ def make_steps(mount: Mount, readings: Sequence[SetupReading]) -> list[Step]:
     Source: rules.md#steps.
     """
     latest = {one.step: one for one in sorted(readings, key=lambda one: one.recorded_at_utc)}
-    return [_step(name, mount, latest.get(name)) for name in TITLES]
+    steps = [_step(name, mount, latest.get(name)) for name in TITLES]
+    standing = list(latest.values())
+    return [
+        one.model_copy(update={"built_on_simulated": practised(one.name, standing)})
+        for one in steps
+    ]
+
+
+def practised(step: StepName, readings: Sequence[SetupReading]) -> str:
+    """Return what a step done by word is built on that was only simulated; empty for nothing.
+
+    Source: rules.md#simulated.
+    """
+    good = {one.step: one.simulated for one in readings if one.spoiled_at_utc is None}
+    return " and ".join(filter(None, (good.get(name, "") for name in BUILT_ON.get(step, ()))))
+
+
+def word_given(step: StepName, readings: Sequence[SetupReading], *, as_practice: bool) -> Advice:
+    """Return what is recorded of a step done by word; practice where it is built on practice.
+
+    Raises ``OutOfRange`` for a step that has a reading, and for practice not called so.
+
+    Source: rules.md#steps; rules.md#simulated.
+    """
+    require_word_enough(step)
+    words = Advice.of_words("Done.")
+    built_on = practised(step, readings)
+    given = words.model_copy(update={"note": words.instruction, "simulated": built_on})
+    require_practice(given, as_practice=as_practice)
+    return given
 
 
 def _step(name: StepName, mount: Mount, reading: SetupReading | None) -> Step:

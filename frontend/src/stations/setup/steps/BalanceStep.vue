@@ -13,12 +13,11 @@ import type { Bench } from '@/stores/bench'
 const props = defineProps<{ bench: Bench }>()
 const { values } = useDraft(() => stepDraft(props.bench, 'balance'), () => ({ extra_g: '', behind_pivot_mm: '', caps_counted: '', caps_on: false }))
 const FIELDS: Field[] = [
-  { key: 'extra_g', label: 'New load less the old', unit: 'g', optional: true, hint: 'Negative when something came off.' },
+  { key: 'extra_g', label: 'Change of load', unit: 'g', optional: true, hint: 'Negative when something came off.' },
   { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', measure: 'hand', hint: 'Empty: where the eyepiece is.' },
   { key: 'caps_counted', label: 'Caps in the case', unit: 'caps', optional: true },
-  { key: 'caps_on', label: 'Caps are on tube and finder', flag: true },
 ]
-const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => asTyped(FIELDS, values.value))
+const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => ({ ...asTyped(FIELDS, values.value), caps_on: values.value.caps_on }))
 const MOST_SHIFT_PX = 130
 const shift = computed(() => Math.max(-MOST_SHIFT_PX, Math.min(MOST_SHIFT_PX, (advice.value?.slide_forward_mm ?? 0) * 1.4)))
 const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_pivot_mm ?? 0) * 0.42)))
@@ -44,6 +43,7 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
           <text x="0" y="116" text-anchor="middle" class="word">pivot</text>
         </svg>
       </div>
+      <v-switch v-model="values.caps_on" color="primary" label="Caps are on tube and finder" class="caps" />
       <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal"
         /></form>
     </section>
@@ -52,6 +52,7 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
 </template>
 
 <style scoped>
+.caps { flex: none; }
 .beam { width: 100%; height: 100%; }
 .pivot { fill: var(--surface); stroke: var(--ink); stroke-width: 4; stroke-linejoin: round; }
 .ground { stroke: var(--ink); stroke-width: 3; }

@@ -37,7 +37,7 @@ watch(() => rungs.selectedKey, load)
         kit</router-link>.</p>
     </section>
     <AdvicePanel :advice="budget" :refusal="refusal" :record="budget ? 'Noted' : undefined"
-      @record="store.change('steps/budget/done', 'Recorded.')">
+      @record="store.giveWord('budget')">
       <ul v-if="budget?.gains.length" class="gains">
         <li v-for="gain in budget.gains" :key="gain.reading">
           <p>{{ unbroken(gain.words) }}</p>

@@ -27,7 +27,7 @@ const { values } = useDraft(() => stepDraft(props.bench, 'cool'), () => ({
   tube_c: String(kept?.tube_c ?? props.bench.room_c),
   out_at: kept?.out_at_utc ? localStamp(kept.out_at_utc, evening.zone) : '',
 }))
-const SOURCES = [{ title: 'a thermometer', value: 'read' }, { title: 'the simulated service', value: 'forecast' }]
+const SOURCES = [{ title: 'a thermometer', value: 'read' }, { title: 'simulation', value: 'forecast' }]
 const isRead = computed(() => values.value.source === 'read')
 const AIR_FIELDS: Field[] = [
   { key: 'air_c', label: 'Air', unit: '°C', measure: 'air' },

@@ -15,7 +15,8 @@ onMounted(load)
 const order = computed(() => board.value?.order ?? [])
 const nextNumber = computed(() => order.value.findIndex((_, n) => !done.value.includes(n)))
 const advice = computed<AnyAdvice | null>(() => board.value && ({
-  instruction: nextNumber.value < 0 ? 'Powered and following.' : order.value[nextNumber.value] ?? '', detail: '', is_done: nextNumber.value < 0, sums: [], simulated: '',
+  instruction: nextNumber.value < 0 ? 'Powered and following.' : order.value[nextNumber.value] ?? '', detail: '', is_done: nextNumber.value < 0, sums: [],
+  simulated: store.step?.built_on_simulated ?? '',
 }))
 </script>
 
@@ -31,7 +32,7 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
       </ol>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" :record="nextNumber < 0 ? 'It follows' : undefined"
-      @record="store.change('steps/power/done', 'Recorded.')" />
+      @record="store.giveWord('power')" />
   </div>
 </template>
 
