@@ -37,6 +37,7 @@ class Server:
     data_dir: Path
     port: int
     process: subprocess.Popen[bytes] | None = None
+    clock: str = CLOCK
 
     @property
     def url(self) -> str:
@@ -48,7 +49,7 @@ class Server:
                 *(sys.executable, "-m", "jade_perch.cli", self.command),
                 *("--port", str(self.port)),
                 *("--data-dir", str(self.data_dir)),
-                *("--clock", CLOCK),
+                *("--clock", self.clock),
             ],
             stdout=subprocess.DEVNULL,
         )

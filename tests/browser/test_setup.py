@@ -233,6 +233,27 @@ def test_the_sun_cannot_be_clicked_away(fresh_demo, new_page):
     expect(page.get_by_role("button", name="Finder agrees")).to_have_count(0)
 
 
+def test_a_safe_landmark_turns_unsafe_by_itself_in_every_window(fresh_demo, new_page):
+    """A rehearsed March afternoon, a minute a second: five minutes' work are soon over."""
+    fresh_demo.stop()
+    fresh_demo.clock = "2027-03-20T12:30+01:00@60"
+    fresh_demo.start()
+    page, other = (new_page(f"{fresh_demo.url}/setup") for _ in range(2))
+    expect(page.get_by_role("banner")).to_contain_text("rehearsal clock 12:3")
+    go_to(page, "Sun guard")
+    page.get_by_label("Bearing", exact=True).fill("20")
+    page.get_by_label("Distance").fill("800")
+    page.get_by_label("You will work").fill("5")
+    told(page).get_by_role("button", name="Use this landmark").click()
+    go_to(other, "Finder")
+    for one in (page, other):
+        expect(step_state(one, "Sun guard")).to_have_text("not safe now")
+    expect(page.get_by_role("alert").filter(has_text="Not safe now")).to_contain_text(
+        "its time was over at 12:3"
+    )
+    expect(other.get_by_text("First choose a safe landmark.")).to_be_visible()
+
+
 def test_a_solar_session_by_every_check(fresh_demo, new_page):
     choose_telescope(fresh_demo, "Wren 85")
     due = json.load(urllib.request.urlopen(f"{fresh_demo.url}/api/kit/due"))
