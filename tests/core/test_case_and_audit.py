@@ -29,38 +29,62 @@ def glass(*lengths_mm):
 
 
 @pytest.mark.parametrize("size", [1, 2, 3])
-def test_no_other_set_is_better(size):
+def test_no_other_set_with_the_start_eyepiece_is_better(size):
+    """Brute force over every set; 240/2 = 120× is tonight's end, so 112.5× is the last power."""
     ladder = build_ladder(TUBE, glass(32, 25, 20, 16, 12, 10, 8, 6), [DOUBLER], VIEWER)
-    useful = [r for r in ladder.rungs if r.band != "empty"]
-    grid = np.linspace(
-        np.log(useful[0].magnification), np.log(useful[-1].magnification), GRID_POINTS
-    )
+    useful = [r for r in ladder.rungs if r.magnification <= 120]
+    grid = np.linspace(np.log(900 / 32), np.log(112.5), GRID_POINTS)
 
     def score(ids):
         own = [np.log(r.magnification) for r in useful if r.eyepiece_id in ids]
         return np.mean([min(abs(wish - have) for have in own) for wish in grid])
 
-    owned = sorted({r.eyepiece_id for r in useful})
-    best = min(score(ids) for ids in combinations(owned, size))
-    advice = best_case(ladder, size)
+    sets = [ids for ids in combinations(range(1, 9), size) if 1 in ids]
+    best = min(score(ids) for ids in sets)
+    advice = best_case(ladder, size, [DOUBLER])
+    assert 1 in advice.best.eyepiece_ids  # every search starts with it
     assert score(advice.best.eyepiece_ids) == pytest.approx(best, abs=1e-9)
     assert advice.best.off_percent == pytest.approx(100 * np.expm1(best), abs=1e-6)
+    assert advice.best.high_magnification <= 120
 
 
 def test_a_picked_set_is_scored_by_the_same_measure():
     ladder = build_ladder(TUBE, glass(32, 16, 8), [], VIEWER)
-    advice = best_case(ladder, 3, [1, 2, 3])
-    assert advice.picked == advice.best
-    assert best_case(ladder, 3, [1]).picked.off_percent > advice.best.off_percent
-    assert best_case(ladder, 3, [99]).picked is None
+    advice = best_case(ladder, 3, picked_ids=[1, 2, 3])
+    assert advice.picked == advice.best and advice.best.words.startswith("Three eyepieces give")
+    assert best_case(ladder, 3, picked_ids=[1]).picked.off_percent > advice.best.off_percent
+    assert best_case(ladder, 3, picked_ids=[99]).picked is None
 
 
-def test_leaving_the_amplifiers_at_home_is_weighed_too():
-    ladder = build_ladder(TUBE, glass(32, 16, 8), [DOUBLER], VIEWER)
-    advice = best_case(ladder, 1)
-    assert advice.best.uses_amplifiers and not advice.without_amplifiers.uses_amplifiers
+def test_the_amplifier_that_goes_along_is_named_and_weighed_against_staying_home():
+    other = Amplifier(id=2, name="Tripler", factor=3)
+    ladder = build_ladder(TUBE, glass(32, 16, 8), [DOUBLER, other], VIEWER)
+    advice = best_case(ladder, 1, [DOUBLER, other])
+    assert advice.best.amplifier_names == ["Doubler", "Tripler"]
+    assert advice.best.words.startswith("One eyepiece and Doubler and Tripler give three powers")
+    assert advice.without_amplifiers.amplifier_names == []
     assert advice.without_amplifiers.off_percent > advice.best.off_percent
-    assert best_case(build_ladder(TUBE, glass(16), [], VIEWER), 1).without_amplifiers is None
+    alone = build_ladder(TUBE, glass(16), [], VIEWER)
+    assert best_case(alone, 1).without_amplifiers is None
+
+
+def test_tonights_air_ends_the_case():
+    """A 6 mm shows 150×: worth carrying at 240×, not where the air ends at 80×."""
+    calm, rough = (
+        best_case(build_ladder(TUBE, glass(32, 16, 6), [], make_viewer(None, None, step)), 3)
+        for step in (5, 2)
+    )
+    assert calm.best.eyepiece_ids == [1, 2, 3] and rough.best.eyepiece_ids == [1, 2]
+
+
+def test_a_zoom_is_never_away_from_a_power_between_its_ends():
+    zoom = Eyepiece(
+        id=9, name="Z", focal_length_mm=32, apparent_field_deg=50,
+        zoom_to_focal_length_mm=8, zoom_to_apparent_field_deg=60,
+    )  # fmt: skip
+    advice = best_case(build_ladder(TUBE, [zoom, *glass(32)], [], VIEWER), 2)
+    assert advice.best.off_percent == pytest.approx(0, abs=1e-9)
+    assert "every power from 28× to 112×" in advice.best.words
 
 
 def test_an_empty_case_and_one_too_large():
@@ -68,7 +92,7 @@ def test_an_empty_case_and_one_too_large():
     many = build_ladder(TUBE, glass(*np.linspace(5, 40, 40)), [], VIEWER)
     with pytest.raises(OutOfRange, match="most_eyepieces") as caught:
         best_case(many, 8)
-    assert "of 40" in caught.value.allowed
+    assert caught.value.allowed == "1 to 5 of 37"  # tonight's air leaves so many useful
 
 
 def test_the_big_number_on_an_eyepiece():

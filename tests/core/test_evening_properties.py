@@ -72,9 +72,9 @@ def test_any_list_is_in_order_and_promises_only_what_stands_up(now, site, school
             assert tonight.at_utc <= target.best_from_utc <= target.best_until_utc
             assert target.best_until_utc <= night.end_utc
         assert target.glass is not None
-        assert target.glass.top_magnification >= target.glass.start_magnification
-        top = next(rung for rung in LADDER.rungs if rung.key == target.glass.top_key)
-        assert target.glass.top_fraction_of_field == pytest.approx(
+        assert target.glass.top.magnification >= target.glass.start_magnification
+        top = next(rung for rung in LADDER.rungs if rung.key == target.glass.top.key)
+        assert target.glass.top.fraction_of_field == pytest.approx(
             target.diameter_arcsec / 3600 / top.true_field_deg, rel=1e-9
         )
 

@@ -171,7 +171,35 @@ def test_the_widest_gap_names_the_glass_in_its_middle():
     assert f"about 15 mm would stand in the middle, or 27 mm with {BARLOW.name}" in gap.words
     assert gap.ratio == pytest.approx(4.0, abs=0.001)
     assert "First learn the ones you own" in gap.words
-    assert ladder(WIDE, MIDDLE.model_copy(update={"focal_length_mm": 16.7})).gaps == []
+    # a doubling is fine, a step of 2.1 and a little is not
+    for middle_mm, gaps in ((14.3, 0), (14.2, 1)):
+        middle = MIDDLE.model_copy(update={"focal_length_mm": middle_mm})
+        assert len(ladder(WIDE, middle).gaps) == gaps
+
+
+def test_advice_stops_where_use_stops():
+    """Air of 2″ ends at 120×: no gap, no twins and no purchase above; a zoom fills its range."""
+    far = [
+        SHORT.model_copy(update={"id": n, "focal_length_mm": f}) for n, f in ((7, 2.5), (8, 2.4))
+    ]
+    made = ladder(SHORT, *far)
+    assert made.gaps == [] and made.twins == []
+    calm = make_viewer(None, None, 5)  # 240×, and half a millimetre at 280×
+    assert ladder(SHORT, *far, viewer=calm).twins == []  # 304 and 317×
+    doubling = Amplifier(id=5, name="Two inch", factor=2, barrel_in="2")
+    small = TUBE.model_copy(update={"focuser_barrel_in": "1.25"})
+    long = MIDDLE.model_copy(update={"id": 6, "focal_length_mm": 32.0})
+    (gap,) = ladder(long, SHORT, amplifiers=[doubling], telescope=small).gaps
+    assert "Two inch" not in gap.words  # it does not go into this focuser
+    zoom = {"zoom_to_focal_length_mm": 8.0, "zoom_to_apparent_field_deg": 60.0}
+    wide_zoom = MIDDLE.model_copy(update={"id": 9, "focal_length_mm": 40.0, **zoom})
+    assert ladder(wide_zoom).gaps == []
+
+
+def test_an_unknown_eye_relief_is_not_compared():
+    unknown = SHORT.model_copy(update={"id": 9, "eye_relief_mm": None})
+    (twin,) = ladder(SHORT, unknown).twins
+    assert twin.words.endswith("one of them is enough.")
 
 
 def test_start_is_the_widest_field_not_the_lowest_power():

@@ -1861,9 +1861,11 @@ export interface components {
          * Case
          * @description A set of eyepieces and how well it serves; ``off_percent`` 0 would be a rung at any power.
          *
-         *     ``off_percent`` is the mean distance from a wished power to the nearest rung.
+         *     ``off_percent`` is the mean distance from a wished power to the nearest one it can show.
          */
         Case: {
+            /** Amplifier Names */
+            amplifier_names: string[];
             /** Eyepiece Ids */
             eyepiece_ids: number[];
             /** High Magnification */
@@ -1872,8 +1874,6 @@ export interface components {
             low_magnification: number;
             /** Off Percent */
             off_percent: number;
-            /** Uses Amplifiers */
-            uses_amplifiers: boolean;
             /** Words */
             words: string;
         };
@@ -1916,6 +1916,28 @@ export interface components {
             title: string;
             /** Value */
             value: string;
+        };
+        /**
+         * Climb
+         * @description How far to climb: the rung, what the target then looks like, and why no higher.
+         *
+         *     ``is_detail`` where the target does not stand whole in the field with room around it.
+         */
+        Climb: {
+            /** Apparent Arcmin */
+            apparent_arcmin: number;
+            /** Fraction Of Field */
+            fraction_of_field: number;
+            /** Is Detail */
+            is_detail: boolean;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Magnification */
+            magnification: number;
+            /** Reason */
+            reason: string;
         };
         /**
          * CoolAdvice
@@ -2520,7 +2542,7 @@ export interface components {
         };
         /**
          * Gap
-         * @description A step too wide between two rungs, and the eyepiece that would stand in its middle.
+         * @description A step too wide between two useful rungs, and the eyepiece that would stand in its middle.
          */
         Gap: {
             /** Above */
@@ -2534,25 +2556,17 @@ export interface components {
         };
         /**
          * Glass
-         * @description The start and top rung for one target; ``None`` where the ladder is empty.
+         * @description Where to start for one target and how far to climb.
+         *
+         *     ``detail`` is a second climb, for what is looked at whole first and then in parts.
          */
         Glass: {
-            /** Reason */
-            reason: string;
+            detail: components["schemas"]["Climb"] | null;
             /** Start Label */
             start_label: string;
             /** Start Magnification */
             start_magnification: number;
-            /** Top Apparent Arcmin */
-            top_apparent_arcmin: number;
-            /** Top Fraction Of Field */
-            top_fraction_of_field: number;
-            /** Top Key */
-            top_key: string;
-            /** Top Label */
-            top_label: string;
-            /** Top Magnification */
-            top_magnification: number;
+            top: components["schemas"]["Climb"];
         };
         /**
          * ImportReport
@@ -2633,6 +2647,8 @@ export interface components {
         /**
          * Ladder
          * @description Everything the powers station shows for one telescope.
+         *
+         *     ``waiting_words`` name the amplifiers that are owned and left in the box; empty for none.
          */
         Ladder: {
             /** Amplifiers On */
@@ -2657,6 +2673,8 @@ export interface components {
             /** Twins */
             twins: components["schemas"]["Twins"][];
             viewer: components["schemas"]["Viewer"];
+            /** Waiting Words */
+            waiting_words: string;
             ways: components["schemas"]["Ways"];
         };
         /**
@@ -3554,6 +3572,7 @@ export interface components {
             best_from_utc: string | null;
             /** Best Until Utc */
             best_until_utc: string | null;
+            detail_sum: components["schemas"]["Sum"] | null;
             /** Diameter Arcsec */
             diameter_arcsec: number;
             /** Direction */

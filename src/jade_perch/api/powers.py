@@ -154,7 +154,7 @@ def get_case(
     """Return the best few eyepieces for tonight, and the score of a hand-picked set."""
     telescope = get_item(db, TELESCOPES, telescope_id)
     ladder = desk.ladder_of(telescope, find_item(db, DIAGONALS, telescope.diagonal_id))
-    return best_case(ladder, most_eyepieces, picked_id or [])
+    return best_case(ladder, most_eyepieces, desk.amplifiers, picked_id or [])
 
 
 @router.get("/audit/eyepiece")

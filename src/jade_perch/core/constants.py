@@ -10,7 +10,7 @@ BARREL_FIELD_STOP_MM = {"0.965": 23.0, "1.25": 27.0, "2": 46.0}  # clear inner d
 BARREL_INCHES = {"0.965": 0.965, "1.25": 1.25, "2": 2.0}  # outer diameter by definition
 
 TWIN_RATIO = 1.08  # two rungs closer than this show the same; rules.md#ladder
-GAP_RATIO = 1.8  # a wider step is felt as a jump; rules.md#ladder
+GAP_RATIO = 2.1  # a wider step is a gap: a doubling is what a Barlow gives; rules.md#ladder
 
 SUN_HORIZON_DEG = -0.833  # centre of the Sun at sunset: refraction 34' and radius 16'; Meeus ch. 15
 DIP_ARCMIN_PER_ROOT_M = 1.76  # horizon below level from h metres up, refraction counted; √h

@@ -54,12 +54,15 @@ function note () {
         <template v-if="sight.glass"> Start {{ sight.glass.start_label }}
           ({{ sight.glass.start_magnification.toFixed(0) }}×), climb to
           <button type="button" class="link-button inline"
-            @click="sums.open = sight.glass_sum ?? null">{{ sight.glass.top_label }}
-            ({{ sight.glass.top_magnification.toFixed(0) }}×)</button>:
-          {{ percent(sight.glass.top_fraction_of_field) }}.</template>
+            @click="sums.open = sight.glass_sum ?? null">{{ sight.glass.top.label }}
+            ({{ sight.glass.top.magnification.toFixed(0) }}×)</button>:
+          {{ percent(sight.glass.top.fraction_of_field) }}.<template v-if="sight.glass.detail"> In detail
+          <button type="button" class="link-button inline"
+            @click="sums.open = sight.detail_sum ?? null">{{ sight.glass.detail.label }}
+            ({{ sight.glass.detail.magnification.toFixed(0) }}×)</button>.</template></template>
         <router-link v-else to="/kit"> Add a telescope and an eyepiece to know the glass.</router-link>
       </span>
-      <span v-if="sight.glass" class="quiet small">{{ sight.glass.reason }}</span>
+      <span v-if="sight.glass" class="quiet small">{{ sight.glass.top.reason }}</span>
     </div>
     <v-btn v-if="sight.when !== 'not tonight'" size="small" class="note"
       :aria-label="`Note an observation of ${sight.target.label}`" @click="note">Note</v-btn>

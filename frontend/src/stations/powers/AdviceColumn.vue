@@ -7,7 +7,13 @@ import { useSums } from '@/shell/sums'
 const props = defineProps<{ ladder: Ladder, sights: readonly Schema<'Sight'>[] }>()
 defineEmits<{ select: [key: string] }>()
 const sums = useSums()
-const climbs = computed(() => props.sights.filter(sight => sight.when !== 'not tonight' && sight.is_showpiece && sight.glass))
+/** Each target's climbs; what is looked at whole and in detail has two. */
+const climbs = computed(() => props.sights
+  .filter(sight => sight.when !== 'not tonight' && sight.is_showpiece)
+  .flatMap(({ target, glass, glass_sum, detail_sum }) => [
+    { target, climb: glass?.top, sum: glass_sum }, { target, climb: glass?.detail, sum: detail_sum },
+  ])
+  .flatMap(({ target, climb, sum }) => climb && sum ? [{ target, climb, sum }] : []))
 const gap = computed(() => props.ladder.gaps[0])
 const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air: 'air' }
 </script>
@@ -17,20 +23,21 @@ const CEILING_WORDS = { detail: '1 mm', comfort: '0.7 mm', steady: '0.5 mm', air
     <section v-if="ladder.start">
       <h2>Start here</h2>
       <p>{{ ladder.start.words }}</p>
+      <p v-if="ladder.waiting_words" class="quiet small">{{ ladder.waiting_words }}</p>
       <button type="button" class="link-button" @click="$emit('select', ladder.start.key)">Stand on this rung</button>
     </section>
     <section v-if="climbs.length">
       <h2>Climb to</h2>
       <ul>
-        <li v-for="one in climbs" :key="one.target.key">
-          <button type="button" class="plain-button climb" @click="$emit('select', one.glass!.top_key)">
-            <b>{{ one.target.label }}</b>{{ ' ' }}{{ one.glass!.top_label }},
-              {{ one.glass!.top_magnification.toFixed(0) }}×
+        <li v-for="one in climbs" :key="`${one.target.key} ${one.climb.is_detail}`" class="line">
+          <button type="button" class="plain-button climb" @click="$emit('select', one.climb.key)">
+            <b>{{ one.target.label }}</b>{{ one.climb.is_detail ? ' in detail' : '' }}{{ ' ' }}{{ one.climb.label }},
+              {{ one.climb.magnification.toFixed(0) }}×
           </button>
+          <button type="button" class="link-button why" :aria-label="`Why no higher for ${one.target.label}?`"
+            @click="sums.open = one.sum">why?</button>
         </li>
       </ul>
-      <button v-if="climbs[0]?.glass_sum" type="button" class="link-button"
-        @click="sums.open = climbs[0]!.glass_sum">Why no higher?</button>
     </section>
     <section v-if="ladder.twins.length">
       <h2>Twins</h2>
@@ -67,7 +74,9 @@ section { border-bottom: 1px solid var(--line); padding: 10px 0; display: grid; 
 section:last-child { border-bottom: 0; }
 h2 { font-size: 14px; color: var(--ink-quiet); }
 ul { list-style: none; padding: 0; margin: 0; }
-.climb { min-height: 32px; width: 100%; }
+.line { display: flex; align-items: center; }
+.climb { min-height: 32px; flex: 1; }
+.why { min-height: 32px; padding: 0 4px; }
 .climb:hover { color: var(--jade); }
 .link-button { padding: 4px 0; min-height: 34px; }
 @media (max-width: 1099px) { .advice { grid-column: 1 / -1; overflow: visible; } }

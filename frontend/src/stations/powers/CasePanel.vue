@@ -38,7 +38,7 @@ watch([most, picked, () => props.telescopeId], load)
       <p v-if="refusal" role="alert">{{ refusal.words }}</p>
       <article v-if="advice" class="best">
         <h2>Take
-          {{ names(advice.best.eyepiece_ids) }}{{ advice.best.uses_amplifiers ? ' and the amplifiers' : '' }}</h2>
+          {{ [names(advice.best.eyepiece_ids), ...advice.best.amplifier_names].join(' and ') }}</h2>
         <p>{{ advice.best.words }}</p>
         <p v-if="advice.without_amplifiers"><b>Without
           amplifiers:</b>{{ ' ' }}{{ names(advice.without_amplifiers.eyepiece_ids) }};

@@ -1,7 +1,7 @@
 """The case for tonight: the few eyepieces that together cover the ladder best, exactly."""
 
-from collections.abc import Sequence
-from itertools import chain, combinations, pairwise
+from collections.abc import Mapping, Sequence
+from itertools import combinations
 from math import comb
 
 import numpy as np
@@ -9,27 +9,38 @@ import numpy as np
 from jade_perch.core.arrays import Floats
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
+from jade_perch.core.kit import Amplifier
 from jade_perch.core.optics.ladder import Ladder
+from jade_perch.core.optics.neighbours import useful_rungs
 from jade_perch.core.optics.rungs import Rung
 
 GRID_POINTS = 96  # powers, evenly spread on a logarithmic scale, that the case should serve
 MOST_CHOICES = 400_000  # sets compared at most; beyond it the question takes too long
 AS_GOOD_PERCENT = 0.5  # two sets nearer than this serve the same; our choice
 BATCH = 4096  # sets compared at once
+NUMBER_WORDS = (
+    "no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven",
+    "twelve",
+)  # fmt: skip
 
 
 class Case(Frozen):
     """A set of eyepieces and how well it serves; ``off_percent`` 0 would be a rung at any power.
 
-    ``off_percent`` is the mean distance from a wished power to the nearest rung.
+    ``off_percent`` is the mean distance from a wished power to the nearest one it can show.
     """
 
     eyepiece_ids: list[int]
-    uses_amplifiers: bool
+    amplifier_names: list[str]
     off_percent: float
     low_magnification: float
     high_magnification: float
     words: str
+
+    @property
+    def uses_amplifiers(self) -> bool:
+        """Whether any amplifier goes along.  Source: rules.md#case."""
+        return bool(self.amplifier_names)
 
 
 class CaseAdvice(Frozen):
@@ -45,31 +56,40 @@ class CaseAdvice(Frozen):
 
 
 def best_case(
-    ladder: Ladder, most_eyepieces: int, picked_ids: Sequence[int] = ()
+    ladder: Ladder,
+    most_eyepieces: int,
+    amplifiers: Sequence[Amplifier] = (),
+    picked_ids: Sequence[int] = (),
 ) -> CaseAdvice | None:
     """Return the best set of at most ``most_eyepieces``, or None for an empty ladder.
 
-    Served are all powers from the ladder's lowest to its highest useful rung.  Every set is
-    compared, so the answer is the optimum; ties go to fewer eyepieces.  Raises ``OutOfRange``
-    when there are too many sets.
+    The eyepiece every search starts with goes along.  Served are all powers from the ladder's
+    lowest to its highest one that is useful tonight.  Every set is compared, so the answer is the
+    optimum; ties go to fewer eyepieces.  ``amplifiers`` are the ladder's, for their names.
+    Raises ``OutOfRange`` when there are too many sets.
 
-    Source: our own measure, mean of |log power - log nearest rung|.
+    Source: rules.md#case, mean of |log power - log nearest power|.
     """
-    useful = [r for r in ladder.rungs if r.band != "empty" and not r.is_masked] or ladder.rungs
-    owned = sorted({r.eyepiece_id for r in useful if r.eyepiece_id is not None})
-    if not owned:
+    full = [rung for rung in ladder.rungs if not rung.is_masked]
+    useful = useful_rungs(full, ladder.air_magnification) or full
+    if not useful:
         return None
-    size = min(most_eyepieces, len(owned))
-    _check_effort(len(owned), size)
-    grid = _grid(useful)
-    distance = _distances(useful, owned, grid)
-    best_ids = _search(distance, size)
-    best = _case(useful, [owned[n] for n in best_ids], grid)
-    known = [one for one in picked_ids if one in owned]
-    picked = _case(useful, known, grid) if known else None
+    start = ladder.start.key if ladder.start is not None else useful[0].key
+    first = next((rung for rung in full if rung.key == start), useful[0])
+    if first not in useful:
+        useful = [first, *useful]
+    search = _Search(useful, {one.id: one.name for one in amplifiers}, first.eyepiece_id)
+    size = min(most_eyepieces, len(search.owned))
+    _check_effort(len(search.owned), size)
+    best = search.best(size)
+    known = [one for one in picked_ids if one in search.owned]
+    picked = search.case(known) if known else None
+    plain = _Search(
+        [rung for rung in useful if not rung.amplifier_ids], {}, first.eyepiece_id, search.grid
+    )
     return CaseAdvice(
         best=best,
-        without_amplifiers=_plain_case(useful, size, grid) if best.uses_amplifiers else None,
+        without_amplifiers=plain.best(size) if best.uses_amplifiers and plain.owned else None,
         picked=picked,
         picked_words="" if picked is None else _picked_words(picked, best),
     )
@@ -82,46 +102,118 @@ def _picked_words(picked: Case, best: Case) -> str:
     return f"The best set comes {gain:.0f} percent nearer to a wished power."
 
 
-def _plain_case(rungs: Sequence[Rung], size: int, grid: Floats) -> Case | None:
-    """Return the best set that leaves every amplifier at home, by the same measure."""
-    plain = [rung for rung in rungs if not rung.amplifier_ids]
-    owned = sorted({r.eyepiece_id for r in plain if r.eyepiece_id is not None})
-    if not owned:
-        return None
-    best = _search(_distances(plain, owned, grid), min(size, len(owned)))
-    return _case(plain, [owned[n] for n in best], grid)
+class _Search:
+    """The powers a set of rungs can show, and the sets of their eyepieces compared.
+
+    A zoom shows every power between its ends, so each eyepiece has stretches rather than points.
+    """
+
+    def __init__(
+        self,
+        rungs: Sequence[Rung],
+        names: Mapping[int | None, str],
+        first_id: int | None,
+        grid: Floats | None = None,
+    ) -> None:
+        self.rungs, self.names = rungs, names
+        self.owned = sorted({r.eyepiece_id for r in rungs if r.eyepiece_id is not None})
+        self.first = self.owned.index(first_id) if first_id in self.owned else 0
+        self.stretches = [_stretches(rungs, one) for one in self.owned]
+        powers = [rung.magnification for rung in rungs]
+        self.grid = grid
+        if grid is None:
+            self.grid = np.linspace(np.log(min(powers)), np.log(max(powers)), GRID_POINTS)
+
+    def distance(self, number: int) -> Floats:
+        """Return, for each wished power, how far an eyepiece's nearest one is, in logarithms."""
+        ends = np.log(self.stretches[number])
+        short = ends[:, :1] - self.grid
+        over = self.grid - ends[:, 1:]
+        return np.asarray(np.maximum(0.0, np.maximum(short, over)).min(axis=0))
+
+    def best(self, size: int) -> Case:
+        """Return the best set of at most ``size`` eyepieces."""
+        distance = np.array([self.distance(number) for number in range(len(self.owned))])
+        return self.case([self.owned[n] for n in _best_rows(distance, size, self.first)])
+
+    def case(self, eyepiece_ids: Sequence[int]) -> Case:
+        """Return a set with its score and its words."""
+        numbers = [self.owned.index(one) for one in eyepiece_ids]
+        off = float(np.min([self.distance(n) for n in numbers], axis=0).mean())
+        stretches = sorted({one for n in numbers for one in self.stretches[n]})
+        used = {
+            number
+            for rung in self.rungs
+            if rung.eyepiece_id in eyepiece_ids
+            for number in rung.amplifier_ids
+        }
+        names = [name for number, name in self.names.items() if number in used]
+        off_percent = 100 * float(np.expm1(off))
+        return Case(
+            eyepiece_ids=sorted(eyepiece_ids),
+            amplifier_names=names,
+            off_percent=off_percent,
+            low_magnification=stretches[0][0],
+            high_magnification=max(high for _, high in stretches),
+            words=_words(len(eyepiece_ids), names, stretches, off_percent),
+        )
+
+
+def _stretches(rungs: Sequence[Rung], eyepiece_id: int) -> list[tuple[float, float]]:
+    """Return the powers an eyepiece shows: points, and for a zoom from end to end."""
+    by_way: dict[tuple[object, ...], list[float]] = {}
+    for rung in rungs:
+        if rung.eyepiece_id == eyepiece_id:
+            way = (*rung.amplifier_ids, rung.placement)
+            by_way.setdefault(way, []).append(rung.magnification)
+    return [(min(powers), max(powers)) for powers in by_way.values()]
+
+
+def _words(
+    eyepieces: int, names: Sequence[str], stretches: Sequence[tuple[float, float]], off: float
+) -> str:
+    """Return a set in plain words: what goes along, what it shows, how wide its steps are."""
+    counted = _counted(eyepieces, "eyepiece").capitalize()
+    along = f"{counted}{''.join(f' and {name}' for name in names)}"
+    low, high = stretches[0][0], max(end for _, end in stretches)
+    points = sum(start == end for start, end in stretches)
+    shown = [_counted(points, "power")] if points else []
+    shown += [
+        f"every power from {start:.0f}× to {end:.0f}×" for start, end in stretches if end > start
+    ]
+    reach, widest = stretches[0][1], 1.0
+    for start, end in stretches[1:]:
+        widest, reach = max(widest, start / reach), max(reach, end)
+    step = f", the widest step is {widest:.1f}" if widest > 1 else ""
+    verb = "gives" if eyepieces == 1 and not names else "give"
+    return (
+        f"{along} {verb} {' and '.join(shown)}, {low:.0f}× to {high:.0f}×; a wished "
+        f"power is on average {off:.0f} % away{step}."
+    )
+
+
+def _counted(number: int, noun: str) -> str:
+    word = NUMBER_WORDS[number] if number < len(NUMBER_WORDS) else str(number)
+    return f"{word} {noun}{'' if number == 1 else 's'}"
 
 
 def _check_effort(owned: int, size: int) -> None:
-    sets = sum(comb(owned, n) for n in range(1, size + 1))
+    sets = sum(comb(owned - 1, n) for n in range(size))
     if sets > MOST_CHOICES:
-        most = max(n for n in range(1, size) if comb(owned, n) * 2 <= MOST_CHOICES)
+        most = max(n for n in range(1, size) if comb(owned - 1, n - 1) * 2 <= MOST_CHOICES)
         raise OutOfRange(
             "most_eyepieces", size, f"1 to {most} of {owned}", "Ask for fewer eyepieces."
         )
 
 
-def _grid(rungs: Sequence[Rung]) -> Floats:
-    powers = [rung.magnification for rung in rungs]
-    return np.linspace(np.log(min(powers)), np.log(max(powers)), GRID_POINTS)
-
-
-def _distances(rungs: Sequence[Rung], owned: Sequence[int], grid: Floats) -> Floats:
-    """Return, for each eyepiece and grid power, the distance to its nearest rung, (E, G)."""
-    rows = []
-    for eyepiece_id in owned:
-        own = np.log([r.magnification for r in rungs if r.eyepiece_id == eyepiece_id])
-        rows.append(np.abs(grid[:, np.newaxis] - own).min(axis=1))
-    return np.array(rows)
-
-
-def _search(distance: Floats, size: int) -> tuple[int, ...]:
-    """Return the rows of the best set of at most ``size``: every set is looked at."""
+def _best_rows(distance: Floats, size: int, first: int) -> tuple[int, ...]:
+    """Return the rows of the best set of at most ``size`` with ``first`` in it: all are tried."""
     best_score = np.inf
-    best: tuple[int, ...] = (0,)
+    best: tuple[int, ...] = (first,)
+    others = [n for n in range(len(distance)) if n != first]
     for count in range(1, size + 1):
-        sets = np.fromiter(
-            chain.from_iterable(combinations(range(len(distance)), count)), dtype=np.int16
+        sets = np.array(
+            [(first, *more) for more in combinations(others, count - 1)], dtype=np.int16
         ).reshape(-1, count)
         for start in range(0, len(sets), BATCH):
             batch = sets[start : start + BATCH]
@@ -133,26 +225,3 @@ def _search(distance: Floats, size: int) -> tuple[int, ...]:
             if scores[lowest] < best_score - 1e-12:
                 best_score, best = float(scores[lowest]), tuple(int(n) for n in batch[lowest])
     return best
-
-
-def _case(rungs: Sequence[Rung], eyepiece_ids: Sequence[int], grid: Floats) -> Case:
-    chosen = [rung for rung in rungs if rung.eyepiece_id in eyepiece_ids]
-    powers = sorted(rung.magnification for rung in chosen)
-    log_powers = np.log(powers)
-    off = float(np.abs(grid[:, np.newaxis] - log_powers).min(axis=1).mean())
-    steps = [high / low for low, high in pairwise(powers)]
-    widest = max(steps, default=1.0)
-    amplified = any(rung.amplifier_ids for rung in chosen)
-    off_percent = 100 * float(np.expm1(off))
-    words = (
-        f"{len(powers)} powers from {powers[0]:.0f}× to {powers[-1]:.0f}×; "
-        f"a wished power is on average {off_percent:.0f} % away, the widest step is {widest:.1f}."
-    )
-    return Case(
-        eyepiece_ids=sorted(eyepiece_ids),
-        uses_amplifiers=amplified,
-        off_percent=off_percent,
-        low_magnification=powers[0],
-        high_magnification=powers[-1],
-        words=words,
-    )

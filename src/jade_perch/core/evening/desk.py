@@ -99,6 +99,7 @@ class Desk:
             self.viewer(declination_deg),
             diagonal,
             ways,
+            () if with_amplifiers else self.amplifiers,
         )
 
 

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from jade_perch.core.constants import AU_KM, SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG, TWILIGHT_DEG
-from jade_perch.core.evening.choose import FIELD_ROOM, Glass, choose_glass
+from jade_perch.core.evening.choose import FIELD_ROOM, Climb, Glass, choose_glass
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import Now, utc_of
 from jade_perch.core.optics.ladder import Ladder
@@ -64,6 +64,7 @@ class Sight(Frozen):
     place_sum: Sum
     size_sum: Sum
     glass_sum: Sum | None
+    detail_sum: Sum | None
 
 
 class Tonight(Frozen):
@@ -211,7 +212,8 @@ def _sight(
         glass=glass,
         place_sum=_place_sum(float(moment.altitude_deg[number]), altitude_deg, azimuth_deg),
         size_sum=_size_sum(body, float(moment.distance_au[number]), size),
-        glass_sum=None if glass is None else _glass_sum(glass, size),
+        glass_sum=None if glass is None else _climb_sum(glass.top, target.label, size),
+        detail_sum=_climb_sum(glass.detail, target.label, size) if glass and glass.detail else None,
     )
 
 
@@ -267,15 +269,18 @@ def _size_sum(body: Body, distance_au: float, size_arcsec: float) -> Sum:
     )
 
 
-def _glass_sum(glass: Glass, size_arcsec: float) -> Sum:
+def _climb_sum(climb: Climb, label: str, size_arcsec: float) -> Sum:
+    part = "in detail" if climb.is_detail else "whole"
+    field_arcsec = size_arcsec / climb.fraction_of_field
     return Sum(
-        title="How far to climb",
-        formula=f"strongest rung under every limit; whole Moon: field ≥ {FIELD_ROOM:g} × object",
-        worked=f"{glass.top_label} = {glass.top_magnification:.0f}×, "
-        f"{size_arcsec:.1f}″ × {glass.top_magnification:.0f} = {glass.top_apparent_arcmin:.0f}′",
-        result=f"{glass.top_fraction_of_field:.1%} of the field",
+        title=f"How far to climb: {label}",
+        formula=f"strongest rung under every limit; whole: field ≥ {FIELD_ROOM:g} × object",
+        worked=f"{climb.label} = {climb.magnification:.1f}×, {part}: {size_arcsec:.1f}″ × "
+        f"{climb.magnification:.1f} = {climb.apparent_arcmin:.1f}′ at the eye; "
+        f"{size_arcsec:.1f}″ ÷ {field_arcsec:.0f}″",
+        result=f"{climb.fraction_of_field:.1%} of the field",
         source="Sidgwick on useful magnification",
         rule="choose",
         sureness="about",
-        note=glass.reason + " The blur of tonight's air is an estimate from its steadiness.",
+        note=climb.reason + " The blur of tonight's air is an estimate from its steadiness.",
     )

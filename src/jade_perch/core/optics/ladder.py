@@ -3,14 +3,13 @@
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from itertools import pairwise
 
-from jade_perch.core.constants import GAP_RATIO, TWIN_RATIO
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
 from jade_perch.core.optics.audit import Audit, audit_largest_power
-from jade_perch.core.optics.combinations import Combination, every_way
+from jade_perch.core.optics.combinations import Combination, every_way, fit_together
 from jade_perch.core.optics.limits import BandEdge, Ceiling, band_edges, ceilings
+from jade_perch.core.optics.neighbours import Gap, Twins, find_gaps, find_twins, useful_rungs
 from jade_perch.core.optics.rungs import Rung, rungs_of
 from jade_perch.core.optics.table import Figures, compute
 from jade_perch.core.optics.viewer import Viewer
@@ -24,23 +23,6 @@ class Ways(Frozen):
     ahead: bool = False
     masked: bool = False
     stacked: bool = False
-
-
-class Twins(Frozen):
-    """Rungs so close in power that only one of them is worth carrying."""
-
-    keys: list[str]
-    keep: str
-    words: str
-
-
-class Gap(Frozen):
-    """A step too wide between two rungs, and the eyepiece that would stand in its middle."""
-
-    below: str
-    above: str
-    ratio: float
-    words: str
 
 
 class Start(Frozen):
@@ -58,7 +40,10 @@ class Misfit(Frozen):
 
 
 class Ladder(Frozen):
-    """Everything the powers station shows for one telescope."""
+    """Everything the powers station shows for one telescope.
+
+    ``waiting_words`` name the amplifiers that are owned and left in the box; empty for none.
+    """
 
     telescope_id: int | None
     telescope_name: str
@@ -73,6 +58,12 @@ class Ladder(Frozen):
     claims: list[Audit]
     misfits: list[Misfit]
     start: Start | None
+    waiting_words: str
+
+    @property
+    def air_magnification(self) -> float:
+        """The power above which tonight's air shows nothing new.  Source: rules.md#air."""
+        return air_ceiling(self.ceilings)
 
 
 def build_ladder(
@@ -82,16 +73,18 @@ def build_ladder(
     viewer: Viewer,
     diagonal: Diagonal | None = None,
     ways: Ways | None = None,
+    waiting: Sequence[Amplifier] = (),
 ) -> Ladder:
     """Return the ladder of one telescope, rungs in order of magnification.
 
     Each eyepiece stands alone and with each amplifier that fits; what does not fit is listed
-    with its reason.  The last ladders are kept for the next asker.
+    with its reason.  ``waiting`` are amplifiers that are owned and left in the box.  The last
+    ladders are kept for the next asker.
 
     Source: rules.md#ladder.
     """
     case = tuple(eyepieces), tuple(amplifiers)
-    return _ladder(telescope, *case, viewer, diagonal, ways or Ways())
+    return _ladder(telescope, *case, viewer, diagonal, ways or Ways(), tuple(waiting))
 
 
 @lru_cache(maxsize=LADDERS_KEPT)
@@ -102,11 +95,15 @@ def _ladder(
     viewer: Viewer,
     diagonal: Diagonal | None,
     ways: Ways,
+    waiting: tuple[Amplifier, ...],
 ) -> Ladder:
     fitted = _fitted(telescope, eyepieces, amplifiers, diagonal, ways)
     rungs = rungs_of(fitted.fitting, fitted.figures, viewer)
     rungs.sort(key=lambda rung: (rung.magnification, len(rung.amplifier_ids), rung.key))
     claim = telescope.printed_power
+    over = ceilings(telescope.aperture_mm, viewer.steadiness)
+    useful = useful_rungs(rungs, air_ceiling(over))
+    fitting = {number for rung in rungs for number in rung.amplifier_ids}
     return Ladder(
         telescope_id=telescope.id,
         telescope_name=telescope.name,
@@ -114,14 +111,40 @@ def _ladder(
         ways=ways,
         amplifiers_on=bool(amplifiers),
         rungs=rungs,
-        twins=find_twins(rungs),
-        gaps=find_gaps(rungs, telescope.focal_length_mm, amplifiers),
-        ceilings=ceilings(telescope.aperture_mm, viewer.steadiness),
+        twins=find_twins(useful),
+        gaps=find_gaps(
+            useful, telescope.focal_length_mm, [one for one in amplifiers if one.id in fitting]
+        ),
+        ceilings=over,
         bands=band_edges(viewer.pupil.pupil_mm, telescope.aperture_mm),
         claims=[] if claim is None else [audit_largest_power(telescope, claim)],
         misfits=list(fitted.misfits),
         start=start_rung(rungs, viewer.pupil.pupil_mm),
+        waiting_words=_waiting_words(telescope, eyepieces, waiting, diagonal),
     )
+
+
+def air_ceiling(over: Iterable[Ceiling]) -> float:
+    """Return the power above which tonight's air shows nothing new.  Source: rules.md#air."""
+    return next(one.magnification for one in over if one.name == "air")
+
+
+def _waiting_words(
+    telescope: Telescope,
+    eyepieces: Sequence[Eyepiece],
+    waiting: Sequence[Amplifier],
+    diagonal: Diagonal | None,
+) -> str:
+    """Return which amplifiers wait in the box: those that would fit an eyepiece here."""
+    fits = [
+        one.name
+        for one in waiting
+        if any(not fit_together(telescope, glass, (one,), diagonal).why_not for glass in eyepieces)
+    ]
+    if not fits:
+        return ""
+    verb = "waits" if len(fits) == 1 else "wait"
+    return f"{' and '.join(fits)} {verb} in the box: first learn these rungs without."
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,66 +177,6 @@ def _by_reason(misfits: Iterable[tuple[str, str]]) -> list[Misfit]:
     for reason, label in misfits:
         gathered.setdefault(reason, []).append(label)
     return [Misfit(labels=labels, reason=reason) for reason, labels in gathered.items()]
-
-
-def find_twins(rungs: Sequence[Rung]) -> list[Twins]:
-    """Return the groups whose powers lie within ``TWIN_RATIO`` of the group's lowest.
-
-    Kept is the one with the fewest pieces of glass, then the longest eye relief.  A mask changes
-    the beam, so masked rungs are twins only of masked ones.
-
-    Source: rules.md#ladder.
-    """
-    groups: list[list[Rung]] = []
-    for is_masked in (False, True):
-        open_group: list[Rung] = []
-        for rung in (one for one in rungs if one.is_masked is is_masked):
-            if open_group and rung.magnification <= TWIN_RATIO * open_group[0].magnification:
-                open_group.append(rung)
-            else:
-                open_group = [rung]
-                groups.append(open_group)
-    return [_twins(group) for group in groups if len(group) > 1]
-
-
-def _twins(group: Sequence[Rung]) -> Twins:
-    keep = min(group, key=lambda r: (len(r.amplifier_ids), -(r.eye_relief_mm or 0.0)))
-    others = " and ".join(rung.label for rung in group if rung is not keep)
-    verb = "gives" if len(group) == 2 else "give"
-    same_glass = all(len(r.amplifier_ids) == len(keep.amplifier_ids) for r in group)
-    why = "fewer pieces of glass"
-    if same_glass:
-        why = "it leaves the eye more room" if keep.eye_relief_mm else "one of them is enough"
-    words = f"{others} {verb} about the same power as {keep.label}. Use {keep.label}: {why}."
-    return Twins(keys=[rung.key for rung in group], keep=keep.key, words=words)
-
-
-def find_gaps(
-    rungs: Sequence[Rung], focal_length_mm: float, amplifiers: Sequence[Amplifier] = ()
-) -> list[Gap]:
-    """Return every step over ``GAP_RATIO``, widest first, and the eyepiece in mm that halves it.
-
-    Source: rules.md#ladder.
-    """
-    full = [rung for rung in rungs if not rung.is_masked]
-    gaps = [
-        _gap(low, high, focal_length_mm, amplifiers)
-        for low, high in pairwise(full)
-        if high.magnification / low.magnification > GAP_RATIO
-    ]
-    return sorted(gaps, key=lambda gap: -gap.ratio)
-
-
-def _gap(low: Rung, high: Rung, focal_length_mm: float, amplifiers: Sequence[Amplifier]) -> Gap:
-    middle = (low.magnification * high.magnification) ** 0.5
-    fill_mm = focal_length_mm / middle
-    ratio = high.magnification / low.magnification
-    also = "".join(f", or {fill_mm * one.factor:.0f} mm with {one.name}" for one in amplifiers)
-    words = (
-        f"From {low.magnification:.0f}× to {high.magnification:.0f}× is a step of {ratio:.1f}. "
-        f"First learn the ones you own; about {fill_mm:.0f} mm would stand in the middle{also}."
-    )
-    return Gap(below=low.key, above=high.key, ratio=ratio, words=words)
 
 
 def start_rung(rungs: Iterable[Rung], eye_pupil_mm: float) -> Start | None:
