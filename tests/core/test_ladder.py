@@ -4,11 +4,12 @@ from itertools import pairwise
 
 import pytest
 
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Observer, Telescope
-from jade_perch.core.optics.combinations import every_way
+from jade_perch.core.optics.combinations import every_way, require_diagonal_fits
 from jade_perch.core.optics.ladder import Ways, build_ladder
 from jade_perch.core.optics.limits import band_edges, band_of, ceilings, eye_pupil
-from jade_perch.core.optics.table import compute
+from jade_perch.core.optics.table import compute, mask_obstruction
 from jade_perch.core.optics.viewer import make_viewer
 
 TUBE = Telescope(
@@ -35,6 +36,7 @@ SHORT = Eyepiece(id=3, name="Short", focal_length_mm=7.5, apparent_field_deg=52,
 BARLOW = Amplifier(id=1, name="Barlow", factor=1.8, focal_length_mm=62)
 TELECENTRIC = Amplifier(id=2, name="Telecentric", factor=2.5, kind="telecentric")
 DIAGONAL = Diagonal(id=1, name="Diagonal", light_path_mm=70)
+LENS = TUBE.model_copy(update={"design": "refractor", "obstruction_percent": 0.0})
 VIEWER = make_viewer(Observer(name="Measured", eye_pupil_mm=6.0), None, 3)
 
 
@@ -77,7 +79,9 @@ def test_adapters_are_named_from_front_to_back():
 
 
 def test_a_barlow_ahead_of_the_diagonal_is_stronger_a_telecentric_one_is_not():
-    made = ladder(SHORT, amplifiers=[BARLOW, TELECENTRIC], diagonal=DIAGONAL, ahead=True)
+    made = ladder(
+        SHORT, amplifiers=[BARLOW, TELECENTRIC], diagonal=DIAGONAL, ahead=True, telescope=LENS
+    )
     power = {r.label: r.magnification for r in made.rungs}
     # 1.8 + 70/62 = 2.929; 2.929 × 760 / 7.5 = 296.8, by hand
     assert power["7.5 mm + 1.8× ahead"] == pytest.approx(296.8, abs=0.1)
@@ -87,7 +91,9 @@ def test_a_barlow_ahead_of_the_diagonal_is_stronger_a_telecentric_one_is_not():
 
 def test_the_doubt_of_an_unknown_barlow_is_larger_and_both_are_passed_on():
     unknown = BARLOW.model_copy(update={"id": 3, "focal_length_mm": None})
-    made = ladder(SHORT, amplifiers=[BARLOW, unknown], diagonal=DIAGONAL, ahead=True)
+    made = ladder(
+        SHORT, amplifiers=[BARLOW, unknown], diagonal=DIAGONAL, ahead=True, telescope=LENS
+    )
     off = {r.key: (r.magnification_off_percent, r.field_off_percent) for r in made.rungs}
     assert off["e3"] == (0, pytest.approx(5, abs=0.01))
     assert off["e3+a1"] == (pytest.approx(5, abs=0.01), pytest.approx(7.07, abs=0.01))
@@ -126,8 +132,77 @@ def test_a_beam_wider_than_the_eye_works_like_a_smaller_aperture():
     wide = ladder(WIDE, viewer=old_eye).rungs[0]
     assert wide.working_aperture_mm == pytest.approx(25.33 * 4, abs=0.1)
     assert wide.band == "wasted" and "works like 101 mm" in wide.verdict
-    # brightness per area is the eye's own, but for losses, once the eye is filled
-    assert wide.relative_brightness == pytest.approx(0.80 * (1 - 0.29**2) * 0.95, abs=0.001)
+    # the shadow, 0.29 · 5.526 mm = 1.603 mm, falls whole into an eye of 4 mm
+    clear = (4.0**2 - 1.603**2) / 4.0**2
+    assert wide.relative_brightness == pytest.approx(0.80 * 0.95 * clear, abs=0.001)
+
+
+def test_a_shadow_in_an_eye_too_small_for_the_beam():
+    """300/1200 at 30 %, 56 mm, eye 4.5 mm: 14 mm of beam with 4.2 mm of shadow; 0.098 is left."""
+    tube = TUBE.model_copy(
+        update={"aperture_mm": 300, "focal_length_mm": 1200, "obstruction_percent": 30}
+    )
+    long = WIDE.model_copy(update={"focal_length_mm": 56, "field_stop_mm": 46})
+    eye = make_viewer(Observer(name="E", eye_pupil_mm=4.5), None, 3)
+    (rung,) = ladder(long, telescope=tube, viewer=eye).rungs
+    assert rung.relative_brightness == pytest.approx(0.098, abs=0.001)
+    assert "leaves 14% of that light" in rung.verdict
+    small = make_viewer(Observer(name="D", eye_pupil_mm=4.2), None, 3)
+    (dark,) = ladder(long, telescope=tube, viewer=small).rungs
+    assert dark.relative_brightness == pytest.approx(0, abs=1e-9)
+    assert "shadow fills the eye" in dark.verdict
+
+
+@pytest.mark.parametrize(
+    ("opening_mm", "left"),
+    [
+        (45.0, 0.0),  # 140 · 0.71 / 2 = 49.7 mm fit beside the secondary
+        (49.7, 0.0),
+        (100.0, 0.406),  # all of the secondary's 40.6 mm lies inside it
+        (70.0, 0.3837),  # two circles overlapping: 0.14724 of the area by 2·10⁷ random points
+    ],
+)
+def test_a_mask_keeps_the_obstruction_it_cannot_avoid(opening_mm, left):
+    assert mask_obstruction(140.0, 0.29, opening_mm) == pytest.approx(left, abs=0.002)
+    tube = TUBE.model_copy(update={"mask_opening_mm": opening_mm})
+    masked = {r.key: r for r in ladder(SHORT, telescope=tube, masked=True).rungs}["e3#"]
+    # of T, the beam's width against the eye's 6 mm, squared
+    share = (opening_mm / (760 / 7.5) / 6) ** 2
+    expected = 0.80 * (1 - left**2) * 0.95 * share
+    assert masked.relative_brightness == pytest.approx(expected, rel=0.004)
+
+
+def test_two_amplifiers_are_tried_in_both_orders():
+    """The wide one fits the 2 in focuser first, and the other into it; never the other way."""
+    wide = Amplifier(id=4, name="Wide", factor=2, barrel_in="2")
+    for pair in ((BARLOW, wide), (wide, BARLOW)):
+        made = ladder(SHORT, amplifiers=pair, stacked=True)
+        assert "e3+a4+a1" in {rung.key for rung in made.rungs}
+        assert not any("a1+a4" in rung.key for rung in made.rungs)
+
+
+def test_ahead_of_the_diagonal_the_barrels_ahead_of_it_count():
+    """A 2 in diagonal does not go into a 1.25 in Barlow, a 1.25 in one does."""
+    big = DIAGONAL.model_copy(update={"barrel_in": "2"})
+    made = ladder(SHORT, amplifiers=[BARLOW], diagonal=big, telescope=LENS, ahead=True)
+    assert [rung.key for rung in made.rungs] == ["e3", "e3+a1"]
+    assert "Diagonal has a 2 in barrel; Barlow takes up to 1.25 in." in made.misfits[0].reason
+    small = ladder(SHORT, amplifiers=[BARLOW], diagonal=DIAGONAL, telescope=LENS, ahead=True)
+    ahead = {rung.key: rung for rung in small.rungs}["e3+a1!"]
+    # 70 + 62·0.8/1.8 − 62·1.929/2.929 = 70 + 27.6 − 40.8 = 56.7 mm
+    assert "the focuser goes about 57 mm farther in" in ahead.verdict
+
+
+def test_a_diagonal_too_wide_for_the_focuser_is_refused_everywhere():
+    narrow = LENS.model_copy(update={"focuser_barrel_in": "1.25"})
+    big = DIAGONAL.model_copy(update={"barrel_in": "2"})
+    made = ladder(SHORT, diagonal=big, telescope=narrow)
+    assert made.rungs == [] and "takes up to 1.25 in" in made.misfits[0].reason
+    with pytest.raises(OutOfRange, match="what the focuser takes"):
+        require_diagonal_fits(narrow, big)
+    with pytest.raises(OutOfRange, match="none for this design"):
+        require_diagonal_fits(TUBE, DIAGONAL)
+    require_diagonal_fits(LENS, DIAGONAL)
 
 
 def test_glasses_and_refocus_follow_the_observer():
@@ -137,6 +212,14 @@ def test_glasses_and_refocus_follow_the_observer():
     assert wide.glasses.startswith("Keep the glasses on")
     assert short.glasses.startswith("Take the glasses off")
     assert short.refocus_mm == pytest.approx(-0.169, abs=0.001)  # 7.5²·3/1000
+    five = make_viewer(Observer(name="F", sight_diopters=-5.0), None, 3)
+    doubler = Amplifier(id=1, name="D", factor=2)
+    plain, doubled = ladder(
+        MIDDLE.model_copy(update={"focal_length_mm": 25}), amplifiers=[doubler], viewer=five
+    ).rungs
+    assert plain.refocus_mm == pytest.approx(-3.125) and doubled.refocus_mm == pytest.approx(
+        -0.78, abs=0.002
+    )
     assert ladder(SHORT).rungs[0].refocus_mm is None
 
 

@@ -16,6 +16,7 @@ TUBE = Telescope(
     focuser_barrel_in="2", diagonal_id=1,
 )  # fmt: skip
 MIRROR = Diagonal(id=1, name="D", kind="mirror", light_path_mm=70, barrel_in="2")
+SMALL = MIRROR.model_copy(update={"barrel_in": "1.25"})
 GLASS = [
     Eyepiece(
         id=1, name="A", focal_length_mm=30, apparent_field_deg=68, field_stop_mm=35.6,
@@ -30,7 +31,8 @@ VIEWER = make_viewer(SHORT_SIGHTED, None, 3)
 
 
 def opened(figure, key, viewer=VIEWER):
-    return rung_sum(figure, find_way(TUBE, GLASS, BARLOW, MIRROR, key), MIRROR, viewer)
+    diagonal = SMALL if key.endswith("!") else MIRROR  # one goes into a 1.25 in Barlow
+    return rung_sum(figure, find_way(TUBE, GLASS, BARLOW, diagonal, key), diagonal, viewer)
 
 
 @pytest.mark.parametrize(
@@ -75,6 +77,37 @@ def test_every_figure_opens_to_itself():
                 assert shown == pytest.approx(
                     getattr(rung, fields[figure]), abs=0.51 * 10**-digits
                 ), (figure, rung.key)
+
+
+MIRRORED = TUBE.model_copy(
+    update={"design": "newtonian", "obstruction_percent": 29, "diagonal_id": None}
+)
+
+
+@pytest.mark.parametrize("eye_mm", [7.0, 4.0, 2.2])
+def test_what_is_shown_is_enough_to_work_a_sum_out_again(eye_mm):
+    """Typed into a pocket calculator as it stands, each sum gives what it says."""
+    viewer = make_viewer(Observer(name="E", eye_pupil_mm=eye_mm, sight_diopters=-3), None, 3)
+    tried = 0
+    for tube, diagonal in ((TUBE, SMALL), (MIRRORED, None)):
+        ladder = build_ladder(tube, GLASS, BARLOW, viewer, diagonal, Ways(ahead=True))
+        for rung in ladder.rungs:
+            way = find_way(tube, GLASS, BARLOW, diagonal, rung.key)
+            for figure in ("magnification", "exit_pupil", "focal_ratio", "dawes", "rayleigh",
+                           "brightness", "working_aperture", "refocus"):  # fmt: skip
+                found = rung_sum(figure, way, diagonal, viewer)
+                text = re.sub(r"\b(mm|dpt)\b", "", found.worked).replace("×", "*")
+                text = text.replace("÷", "/").replace("−", "-").replace("²", "**2")
+                text = re.sub(r"(^|[^*])(\d[\d.]*) / (\d[\d.]*) \* ", r"\1\2 / \3 * ", text)
+                worked = eval(text, {"min": min})
+                worked *= 100 if found.result.endswith("view") else 1
+                (number,) = re.findall(r"\d+\.?\d*", found.result.removeprefix("f/"))
+                digits = len(number.partition(".")[2])
+                assert abs(worked) == pytest.approx(float(number), abs=0.6 * 10**-digits), (
+                    figure, rung.key, found.worked, found.result,
+                )  # fmt: skip
+                tried += 1
+    assert tried > 80
 
 
 def test_a_stranger_to_the_kit_has_no_refocus():

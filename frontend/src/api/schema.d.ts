@@ -3980,11 +3980,14 @@ export interface components {
          *
          *     Places are ICRS; bodies of the solar system have none, they move.  Sizes in arcmin, position
          *     angles from north through east, of a double star from the brighter one; its magnitude is
-         *     the brighter one's.  ``detail`` is its kind in words, with what tells it apart.
+         *     the brighter one's, ``companion_mag`` the other's.  ``detail`` is its kind in words, with
+         *     what tells it apart.
          */
         Target: {
             /** Body */
             body?: ("sun" | "moon" | "mercury" | "venus" | "mars" | "jupiter" | "saturn" | "uranus" | "neptune") | null;
+            /** Companion Mag */
+            companion_mag?: number | null;
             /** Dec Deg */
             dec_deg?: number | null;
             /**

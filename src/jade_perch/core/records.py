@@ -19,6 +19,7 @@ from jade_perch.core.kit import (
     Telescope,
     Upkeep,
 )
+from jade_perch.core.optics.combinations import require_diagonal_fits
 from jade_perch.core.upkeep import require_done
 
 # In an order in which everything referred to comes before what refers to it.
@@ -174,10 +175,15 @@ def check_together(
     records = list(records)
     known = set(kept_ids(kept)) | {(one.item, one.name.casefold()) for one in records}
     first: dict[Key, int] = {}
-    return [_checked(one, known, first, now_utc) for one in records]
+    diagonals = {one.name.casefold(): one for one in kept if isinstance(one, Diagonal)}
+    diagonals |= {
+        one.name.casefold(): one.model for one in records if isinstance(one.model, Diagonal)
+    }
+    checked = [_checked(one, known, first) for one in records]
+    return [_agreeing(one, diagonals, now_utc) for one in checked]
 
 
-def _checked(one: Record, known: set[Key], first: dict[Key, int], now_utc: datetime) -> Record:
+def _checked(one: Record, known: set[Key], first: dict[Key, int]) -> Record:
     place = first.setdefault((one.item, one.name.casefold()), one.place)
     if one.model is None:
         return one
@@ -192,11 +198,19 @@ def _checked(one: Record, known: set[Key], first: dict[Key, int], now_utc: datet
                 REFERENCES[field][0], name, f"a {kind} in the kit or in the file", "Correct it."
             )
             return refused_record(one.place, one.item, one.name, [problem.problem()])
-    if isinstance(one.model, Upkeep):
-        try:
+    return one
+
+
+def _agreeing(one: Record, diagonals: Mapping[str, Diagonal], now_utc: datetime) -> Record:
+    """Refuse what does not agree with the day, or with what it refers to."""
+    try:
+        if isinstance(one.model, Upkeep):
             require_done(one.model, now_utc)
-        except OutOfRange as ahead:
-            return refused_record(one.place, one.item, one.name, [ahead.problem()])
+        if isinstance(one.model, Telescope) and "diagonal_id" in one.references:
+            _, name = one.references["diagonal_id"]
+            require_diagonal_fits(one.model, diagonals.get(name.casefold()))
+    except OutOfRange as wrong:
+        return refused_record(one.place, one.item, one.name, [wrong.problem()])
     return one
 
 

@@ -16,11 +16,18 @@ from jade_perch.core.kit import (
     Telescope,
     Upkeep,
 )
+from jade_perch.core.optics.combinations import require_diagonal_fits
 from jade_perch.core.records import Record, kept_ids
 from jade_perch.store.connection import atomic
-from jade_perch.store.items import ItemTable, add_item, get_item, list_items, replace_item
+from jade_perch.store.items import (
+    ItemTable,
+    add_item,
+    find_item,
+    get_item,
+    list_items,
+    replace_item,
+)
 
-TELESCOPES = ItemTable("telescope", Telescope, order_by="id")
 EYEPIECES = ItemTable("eyepiece", Eyepiece, order_by="focal_length_mm DESC, name COLLATE NOCASE")
 AMPLIFIERS = ItemTable("amplifier", Amplifier, order_by="factor, name COLLATE NOCASE")
 DIAGONALS = ItemTable("diagonal", Diagonal)
@@ -30,6 +37,12 @@ LIGHT_FILTERS = ItemTable("light_filter", LightFilter)
 OBSERVERS = ItemTable("observer", Observer)
 
 
+def _wearing_what_fits(db: sqlite3.Connection, telescope: Telescope) -> Telescope:
+    """Return a telescope; raises ``OutOfRange`` for a diagonal that it cannot wear."""
+    require_diagonal_fits(telescope, find_item(db, DIAGONALS, telescope.diagonal_id))
+    return telescope
+
+
 def _with_its_item(db: sqlite3.Connection, upkeep: Upkeep) -> Upkeep:
     """Return an upkeep; raises ``NotFound`` unless what is to be looked after is in the kit."""
     table = next(one for one in TABLES if one.kind == upkeep.item_kind)
@@ -37,6 +50,7 @@ def _with_its_item(db: sqlite3.Connection, upkeep: Upkeep) -> Upkeep:
     return upkeep
 
 
+TELESCOPES = ItemTable("telescope", Telescope, order_by="id", prepare=_wearing_what_fits)
 UPKEEPS = ItemTable("upkeep", Upkeep, order_by="item_kind, item_id, task", prepare=_with_its_item)
 
 # In an order in which everything referred to comes before what refers to it.

@@ -50,6 +50,8 @@ CHART_SIDES: dict[Mode, tuple[tuple[float, float], tuple[float, float]]] = {
     "mirrored": ((-1.0, 0.0), (0.0, 1.0)),
     "turned": ((-1.0, 0.0), (0.0, -1.0)),
 }
+UNEQUAL_SHARE = 0.25  # so much more apart for each magnitude between two stars; our estimate
+UNEQUAL_FROM_MAG = 0.5  # less is not worth a word
 NORTH = np.array([0.0, 0.0, 1.0])  # the pole, in the equator of date
 GREENWICH = Site(name="Greenwich", latitude_deg=51.48, longitude_deg=0.0, zone="UTC")
 CHART_WORDS: dict[Mode, str] = {
@@ -200,6 +202,26 @@ def _nearest_chart(orientation: Orientation) -> Mode:
     return "turned" if 90 < orientation.turned_deg < 270 else "correct"
 
 
+def _pair_words(target: Target, rung: Rung) -> str:
+    """Return how easily a pair is split; nothing closer than Dawes's limit ever is."""
+    separation_arcsec = target.separation_arcsec or 0.0
+    if separation_arcsec < rung.dawes_arcsec:
+        return (
+            f"{separation_arcsec:.1f}″ is closer than this aperture splits "
+            f"({rung.dawes_arcsec:.2f}″): at best it looks long."
+        )
+    apart = separation_arcsec * rung.magnification
+    steps = 0.0
+    if target.companion_mag is not None and target.magnitude is not None:
+        steps = abs(target.companion_mag - target.magnitude)
+    needed = BLUR_SEEN_ARCSEC * (1 + UNEQUAL_SHARE * steps)
+    verdict = "comfortable" if apart >= needed else "tight"
+    unequal = f" Unequal by {steps:.1f} magnitudes, it wants {needed / 60:.1f}′."
+    return f"The pair stands {apart / 60:.1f}′ apart at the eye: {verdict}." + unequal * (
+        steps >= UNEQUAL_FROM_MAG
+    )
+
+
 def _words(target: Target, share: float, altitude: float | None, rung: Rung) -> str:
     below = altitude is not None and altitude <= 0
     where = " It is below the horizon now." if below else ""
@@ -208,10 +230,5 @@ def _words(target: Target, share: float, altitude: float | None, rung: Rung) -> 
     if share >= 1:
         return f"{target.label} is larger than the field.{where}"
     if target.traits.shape == "pair":
-        apart = share * rung.true_field_deg * 3600 * rung.magnification
-        verdict = "comfortable" if apart >= BLUR_SEEN_ARCSEC else "tight"
-        return (
-            f"The pair stands {apart / 60:.0f}′ apart at the eye: {verdict} for equal stars, "
-            f"unequal ones need more.{where}"
-        )
+        return f"{_pair_words(target, rung)}{where}"
     return f"{target.label} fills {100 * share:.2g} % of the field across.{where}"

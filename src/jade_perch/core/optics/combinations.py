@@ -3,7 +3,8 @@
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from itertools import combinations_with_replacement, pairwise, product
+from itertools import combinations as two_of
+from itertools import pairwise, product
 from typing import Literal
 
 from jade_perch.core.constants import BARREL_INCHES
@@ -90,21 +91,47 @@ class Fit:
     adapters: tuple[str, ...]
 
 
+def worn_diagonal(telescope: Telescope, diagonal: Diagonal | None) -> Diagonal | None:
+    """Return the diagonal a telescope really wears: none where the eyepiece sits at the side.
+
+    Source: rules.md#ladder.
+    """
+    return None if telescope.design_traits.eyepiece_at_side else diagonal
+
+
+def require_diagonal_fits(telescope: Telescope, diagonal: Diagonal | None) -> None:
+    """Raise ``OutOfRange`` for a diagonal that a telescope cannot wear.
+
+    Source: rules.md#ladder.
+    """
+    if diagonal is None:
+        return
+    if telescope.design_traits.eyepiece_at_side:
+        cure = "Its eyepiece sits at the side already: leave the diagonal empty."
+        raise OutOfRange("diagonal_id", diagonal.name, "none for this design", cure)
+    if BARREL_INCHES[diagonal.barrel_in] > BARREL_INCHES[telescope.focuser_barrel_in]:
+        allowed = f"up to {telescope.focuser_barrel_in} in, what the focuser takes"
+        given = f"{diagonal.name} ({diagonal.barrel_in} in)"
+        raise OutOfRange("diagonal_id", given, allowed, "Choose a smaller one, or none.")
+
+
 def fit_together(
     telescope: Telescope,
     eyepiece: Eyepiece,
     amplifiers: Sequence[Amplifier] = (),
     diagonal: Diagonal | None = None,
+    placement: Placement = "after",
 ) -> Fit:
     """Return why the pieces cannot be joined, or the adapters, such as ``2 to 1.25 in``.
 
-    A smaller barrel fits a bigger one by an adapter, never the other way round.
+    A smaller barrel fits a bigger one by an adapter, never the other way round.  Ahead of the
+    diagonal, the first amplifier sits in the focuser and the diagonal in it.
 
     Source: rules.md#ladder.
     """
     adapters = []
     for (holder, opening), (piece, barrel) in pairwise(
-        _joints(telescope, eyepiece, amplifiers, diagonal)
+        _joints(telescope, eyepiece, amplifiers, diagonal, placement)
     ):
         if barrel == opening:
             continue
@@ -120,13 +147,15 @@ def _joints(
     eyepiece: Eyepiece,
     amplifiers: Sequence[Amplifier],
     diagonal: Diagonal | None,
+    placement: Placement,
 ) -> list[tuple[str, Barrel]]:
     """Return every piece with its barrel, in the order the light meets them."""
-    chain = [(f"the focuser of {telescope.name}", telescope.focuser_barrel_in)]
-    if diagonal is not None and BARREL_INCHES[diagonal.barrel_in] <= BARREL_INCHES[chain[0][1]]:
-        chain.append((diagonal.name, diagonal.barrel_in))
-    chain.extend((amplifier.name, amplifier.barrel_in) for amplifier in amplifiers)
-    return [*chain, (eyepiece.name, eyepiece.barrel_in)]
+    worn = worn_diagonal(telescope, diagonal)
+    pieces: list[Amplifier | Diagonal | Eyepiece] = [*amplifiers, eyepiece]
+    if worn is not None:
+        pieces.insert(1 if placement == "ahead" and amplifiers else 0, worn)
+    focuser = (f"the focuser of {telescope.name}", telescope.focuser_barrel_in)
+    return [focuser, *((piece.name, piece.barrel_in) for piece in pieces)]
 
 
 def every_way(
@@ -142,23 +171,43 @@ def every_way(
     """Yield every combination with the reason why it cannot be joined, or None.
 
     ``ahead`` adds Barlows ahead of the diagonal, ``masked`` the small cap opening, ``stacked``
-    two amplifiers in a row.
+    two amplifiers in a row, in whichever order they fit.
 
     Source: rules.md#ladder.
     """
     chains: list[tuple[Amplifier, ...]] = [(), *((one,) for one in amplifiers)]
     if stacked:
-        pairs = combinations_with_replacement(amplifiers, 2)
-        chains.extend((a, b) for a, b in pairs if a is not b)
+        chains.extend(two_of(amplifiers, 2))
     masks = (False, True) if masked and telescope.mask_opening_mm is not None else (False,)
-    for eyepiece, chain in product(eyepieces, chains):
-        fit = fit_together(telescope, eyepiece, chain, diagonal)
-        placements: tuple[Placement, ...] = ("after",)
-        if ahead and diagonal is not None and chain and chain[0].kind == "barlow":
-            placements = ("after", "ahead")
-        for setting, placement, mask in product(settings_of(eyepiece), placements, masks):
-            one = Combination(telescope, setting, chain, placement, mask, fit.adapters)
+    placements: tuple[Placement, ...] = ("after",)
+    if ahead and worn_diagonal(telescope, diagonal) is not None:
+        placements = ("after", "ahead")
+    for eyepiece, chain, placement in product(eyepieces, chains, placements):
+        if placement == "ahead" and not any(one.kind == "barlow" for one in chain):
+            continue
+        ordered, fit = _in_order(telescope, eyepiece, chain, diagonal, placement)
+        for setting, mask in product(settings_of(eyepiece), masks):
+            one = Combination(telescope, setting, ordered, placement, mask, fit.adapters)
             yield one, fit.why_not
+
+
+def _in_order(
+    telescope: Telescope,
+    eyepiece: Eyepiece,
+    chain: tuple[Amplifier, ...],
+    diagonal: Diagonal | None,
+    placement: Placement,
+) -> tuple[tuple[Amplifier, ...], Fit]:
+    """Return a chain in the order in which it fits, as given where both do; a Barlow goes ahead."""
+    tried = []
+    for ordered in dict.fromkeys((chain, chain[::-1])):
+        if placement == "ahead" and ordered[0].kind != "barlow":
+            continue
+        fit = fit_together(telescope, eyepiece, ordered, diagonal, placement)
+        if fit.why_not is None:
+            return ordered, fit
+        tried.append((ordered, fit))
+    return tried[0]
 
 
 def find_way(

@@ -134,10 +134,36 @@ def nudge_interval_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0
     return np.asarray(0.35 * drift_time_s(true_field_deg, declination_deg))
 
 
-def refocus_shift_mm(eyepiece_focal_length_mm: ArrayLike, sight_diopters: ArrayLike) -> Floats:
-    """Return how far in mm the focus moves for an eye's diopters without glasses.
+def refocus_shift_mm(
+    eyepiece_focal_length_mm: ArrayLike,
+    sight_diopters: ArrayLike,
+    amplification: ArrayLike = 1.0,
+) -> Floats:
+    """Return how far in mm the focuser moves for an eye's diopters without glasses.
 
-    Negative (short sight) is inwards.  Source: rules.md#glasses; f²·diopters/1000 mm.
+    Negative (short sight) is inwards.  Behind an amplifier the eyepiece's own shift is made by a
+    smaller one of the focuser.
+
+    Source: rules.md#glasses; f²·diopters/1000 mm, over the amplification squared.
     """
-    squared = _positive(eyepiece_focal_length_mm) ** 2
+    squared = (_positive(eyepiece_focal_length_mm) / _positive(amplification)) ** 2
     return np.asarray(squared * np.asarray(sight_diopters, dtype=float) / 1000)
+
+
+def inward_travel_mm(
+    amplification: ArrayLike, barlow_focal_length_mm: ArrayLike, light_path_mm: ArrayLike
+) -> Floats:
+    """Return how much farther in mm a focuser goes in for a Barlow ahead of a diagonal; about.
+
+    Compared with the same Barlow at its nominal ``amplification`` behind a diagonal of that path.  A lens of focal length f
+    that amplifies A times stands f·(A - 1)/A before the telescope's own focus.
+
+    Source: rules.md#barlow; thin-lens equation.
+    """
+    barlow = np.asarray(barlow_focal_length_mm, dtype=float)
+    path = np.asarray(light_path_mm, dtype=float)
+    behind = _positive(amplification)
+    with np.errstate(invalid="ignore"):
+        ahead = behind + path / barlow
+        before = barlow * (behind - 1) / behind - barlow * (ahead - 1) / ahead
+    return np.asarray(path + np.nan_to_num(before))

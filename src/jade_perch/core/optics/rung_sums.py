@@ -14,12 +14,8 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.combinations import Combination
-from jade_perch.core.optics.rungs import Rung, make_rungs
-from jade_perch.core.optics.table import (
-    UNKNOWN_BARLOW_MM,
-    amplification_of,
-    transmission_of,
-)
+from jade_perch.core.optics.rungs import Rung, rungs_of
+from jade_perch.core.optics.table import UNKNOWN_BARLOW_MM, compute
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sums import OWN_RULE, Sum, Sureness
 
@@ -42,18 +38,20 @@ Figure = Literal[
 
 @dataclass(frozen=True)
 class _Opened:
-    """Everything a sum may need, gathered once."""
+    """Everything a sum may need, gathered once; ``through`` and ``obstruction`` are shares."""
 
     one: Combination
     rung: Rung
     diagonal: Diagonal | None
     viewer: Viewer
     factor: float
+    through: float
+    obstruction: float
 
     @property
     def amplified(self) -> str:
         """The amplified focal length as it is worked out."""
-        return f"{self.factor:.3g} × {self.one.telescope.focal_length_mm:g} mm"
+        return f"{self.factor:.4g} × {self.one.telescope.focal_length_mm:g} mm"
 
     @property
     def sureness(self) -> Sureness:
@@ -67,9 +65,14 @@ def rung_sum(figure: Figure, one: Combination, diagonal: Diagonal | None, viewer
     Source: rules.md#power.
     """
     diagonals = {one.telescope.diagonal_id: diagonal}
-    (rung,) = make_rungs([one], diagonals, viewer)
-    factor, _ = amplification_of(one, diagonal)
-    return _SUMS[figure](_Opened(one, rung, diagonal, viewer, factor))
+    figures = compute([one], diagonals)
+    (rung,) = rungs_of([one], figures, viewer)
+    factor, through, obstruction = (
+        float(column[0])
+        for column in (figures.amplification, figures.transmission, figures.obstruction)
+    )
+    opened = _Opened(one, rung, diagonal, viewer, factor, through, obstruction)
+    return _SUMS[figure](opened)
 
 
 def _off(case: _Opened) -> str:
@@ -93,7 +96,7 @@ def _magnification(case: _Opened) -> Sum:
     return Sum(
         title="Power",
         formula="amplification × telescope focal length ÷ eyepiece focal length",
-        worked=f"{case.amplified} ÷ {case.one.setting.focal_length_mm:.3g} mm",
+        worked=f"{case.amplified} ÷ {case.one.setting.focal_length_mm:.4g} mm",
         result=f"{case.rung.magnification:.1f}×",
         source="Sidgwick, Amateur Astronomer's Handbook: magnification",
         rule="power",
@@ -131,7 +134,7 @@ def _true_field(case: _Opened) -> Sum:
         else "apparent field ÷ power",
         worked=f"2 · atan( {stop_mm:g} mm ÷ (2 · {case.amplified}) )"
         if capped
-        else f"{apparent_deg:.3g}° ÷ {rung.magnification:.1f}",
+        else f"{apparent_deg:.3g}° ÷ {rung.magnification:.2f}",
         result=f"about {rung.true_field_deg:.2f}°",
         source="Sidgwick: field of view",
         rule="field",
@@ -144,7 +147,7 @@ def _exit_pupil(case: _Opened) -> Sum:
     return Sum(
         title="Exit pupil",
         formula="aperture ÷ power",
-        worked=f"{case.rung.aperture_mm:g} mm ÷ {case.rung.magnification:.1f}",
+        worked=f"{case.rung.aperture_mm:g} mm ÷ {case.rung.magnification:.2f}",
         result=f"{case.rung.exit_pupil_mm:.2f} mm",
         source="Sidgwick: exit pupil",
         rule="exit-pupil",
@@ -202,8 +205,8 @@ def _working_aperture(case: _Opened) -> Sum:
     return Sum(
         title="Working aperture",
         formula="the smaller of aperture and power × eye pupil",
-        worked=f"min( {case.rung.aperture_mm:g} mm, {case.rung.magnification:.1f} × "
-        f"{pupil_mm:.1f} mm )",
+        worked=f"min( {case.rung.aperture_mm:g} mm, {case.rung.magnification:.2f} × "
+        f"{pupil_mm:.2f} mm )",
         result=f"{case.rung.working_aperture_mm:.0f} mm",
         source=OWN_RULE,
         rule="exit-pupil",
@@ -213,16 +216,22 @@ def _working_aperture(case: _Opened) -> Sum:
 
 
 def _brightness(case: _Opened) -> Sum:
-    pupil_mm = case.viewer.pupil.pupil_mm
-    through = transmission_of(case.one.telescope, case.diagonal)
+    pupil_mm, beam_mm = case.viewer.pupil.pupil_mm, case.rung.exit_pupil_mm
+    formula = "transmission × (exit pupil ÷ eye pupil)², never above the transmission"
+    worked = f"{case.through:.4f} × ({min(beam_mm, pupil_mm):.3f} ÷ {pupil_mm:.3f} mm)²"
+    if beam_mm > pupil_mm and case.obstruction:
+        clear = case.through / (1 - case.obstruction**2)
+        formula = "transmission of the glass × (eye pupil² − (obstruction × exit pupil)²) ÷ "
+        formula += "eye pupil², never below nothing"
+        worked = f"{clear:.4f} × ({pupil_mm:.3f}² − ({case.obstruction:.3f} × {beam_mm:.3f})²) ÷ "
+        worked += f"{pupil_mm:.3f}²"
     given = case.one.telescope.transmission_percent is not None
     return Sum(
         title="Brightness of a surface",
-        formula="transmission × (exit pupil ÷ eye pupil)², never above the transmission",
-        worked=f"T × (min({case.rung.exit_pupil_mm:.2f}, {pupil_mm:.1f}) ÷ {pupil_mm:.1f} mm)², "
-        f"T from {through:.2f} before eyepiece and amplifiers",
+        formula=formula,
+        worked=worked,
         result=f"{case.rung.relative_brightness:.0%} of the naked eye's view",
-        source="Transmissions estimated by design",
+        source="Transmissions estimated by design" if not given else "Transmission as entered",
         rule="brightness",
         sureness="about" if given and case.viewer.pupil.measured else "estimate",
         note="Sky and nebula dim together: contrast stays, but the eye sees faint things worse.",
@@ -250,7 +259,7 @@ def _resolution(case: _Opened, title: str, constant: float, source: str, note: s
     return Sum(
         title=title,
         formula=f"{constant:g}″ mm ÷ working aperture",
-        worked=f"{constant:g} ÷ {working_mm:.0f} mm",
+        worked=f"{constant:g} ÷ {working_mm:.1f} mm",
         result=f"{constant / working_mm:.2f}″",
         source=source,
         rule="resolution",
@@ -304,13 +313,14 @@ def _refocus(case: _Opened) -> Sum:
         worked, result = "no diopters entered for the observer", "unknown"
     else:
         focal_mm = case.one.setting.focal_length_mm
-        worked = f"({focal_mm:.3g} mm)² × {diopters:g} dpt ÷ 1000"
-        shift = float(powers.refocus_shift_mm(focal_mm, diopters))
+        behind = f" ÷ {case.factor:.4g}²" if case.one.amplifiers else ""
+        worked = f"({focal_mm:.4g} mm)² × {diopters:g} dpt ÷ 1000{behind}"
+        shift = float(powers.refocus_shift_mm(focal_mm, diopters, case.factor))
         way = "inwards" if shift < 0 else "outwards"
         result = f"{abs(shift):.2f} mm {way}"
     return Sum(
         title="Refocus without glasses",
-        formula="eyepiece focal length² × diopters ÷ 1000",
+        formula="eyepiece focal length² × diopters ÷ 1000, at the focuser ÷ amplification²",
         worked=worked,
         result=result,
         source=OWN_RULE,

@@ -21,11 +21,17 @@ from jade_perch.core.optics.limits import (
 from jade_perch.core.optics.table import Figures, compute
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import luminance_cd_m2
-from jade_perch.core.sky.visibility import relative_brightness, star_limit_mag
+from jade_perch.core.sky.visibility import (
+    light_left_fraction,
+    relative_brightness,
+    star_limit_mag,
+)
 
 ShadowSeen = Literal["none", "by_day", "by_night"]
 DAY_PUPIL_MM = 2.5  # eye pupil by day, 2 to 3 mm; rules.md#power
 SHADOW_SHARE = 0.7  # shadow this large against the eye's pupil is noticed; our estimate
+SHADOW_TAKES = 0.9  # less light left than this is said; our choice
+LEAST_LIGHT = 1e-6  # of the aperture: where the shadow fills the eye no star is seen
 GLASSES_RELIEF_MM = 15.0  # less is uncomfortable with glasses; rules.md#power
 ASTIGMATISM_PUPIL_MM = 2.0  # wider beams show the eye's astigmatism; rules.md#power
 
@@ -95,6 +101,8 @@ def rungs_of(combinations: Sequence[Combination], figures: Figures, viewer: View
     columns["field_off_percent"] = (100 * figures.field_off).tolist()
     shadows = (figures.obstruction * figures.exit_pupil_mm).tolist()
     gains = figures.eye_relief_gain_mm.tolist()
+    columns["inward_mm"] = figures.inward_mm.tolist()
+    columns["amplification"] = figures.amplification.tolist()
     rows = [dict(zip(columns, row, strict=True)) for row in zip(*columns.values(), strict=True)]
     return [
         _rung(combination, row, shadow_mm, gain_mm, viewer)
@@ -111,12 +119,17 @@ def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
     """
     pupil_mm = viewer.pupil.pupil_mm
     working = np.minimum(figures.aperture_mm, figures.magnification * pupil_mm)
-    bright = relative_brightness(figures.transmission, figures.exit_pupil_mm, pupil_mm)
+    left = light_left_fraction(figures.obstruction, figures.exit_pupil_mm, pupil_mm)
+    through = figures.transmission * left
+    bright = relative_brightness(through, figures.exit_pupil_mm, pupil_mm)
     background = luminance_cd_m2(viewer.sky_mpsas) * bright
     return {
         "working_aperture_mm": working,
         "relative_brightness": bright,
-        "faintest_mag": star_limit_mag(background, figures.transmission, working, pupil_mm),
+        "faintest_mag": star_limit_mag(
+            background, np.maximum(through, LEAST_LIGHT), working, pupil_mm
+        ),
+        "light_left": left,
         "dawes_arcsec": DAWES_ARCSEC_MM / working,
         "rayleigh_arcsec": RAYLEIGH_ARCSEC_MM / working,
         "drift_s": np.minimum(
@@ -136,6 +149,8 @@ def _rung(
     viewer: Viewer,
 ) -> Rung:
     eyepiece, pupil_mm = one.setting.eyepiece, row["exit_pupil_mm"]
+    inward_mm, amplification = row.pop("inward_mm"), row.pop("amplification")
+    light_left = row.pop("light_left")
     alone_mm = eyepiece.eye_relief_mm
     relief_mm = None if alone_mm is None else max(0.0, alone_mm + gain_mm)
     eye_mm = viewer.pupil.pupil_mm
@@ -150,14 +165,15 @@ def _rung(
         field_is_about=eyepiece.field_stop_mm is None or one.setting.number > 0,
         eye_relief_alone_mm=alone_mm,
         eye_relief_mm=relief_mm,
-        refocus_mm=_refocus_mm(one, viewer),
+        refocus_mm=_refocus_mm(one, amplification, viewer),
         shadow=shadow,
         band=band_of(pupil_mm, eye_mm),
         passes={
             school: pupil_mm >= least - ROUNDING_MM
             for school, least in SCHOOL_EXIT_PUPIL_MM.items()
         },
-        verdict=_verdict(pupil_mm, row["working_aperture_mm"], eye_mm, shadow),
+        verdict=_verdict(pupil_mm, row["working_aperture_mm"], eye_mm, shadow, light_left)
+        + _inward_words(inward_mm),
         glasses=_glasses(relief_mm, pupil_mm, viewer),
         adapters=list(one.adapters),
         **row,
@@ -170,21 +186,35 @@ def _shadow(shadow_mm: float, eye_pupil_mm: float) -> ShadowSeen:
     return "by_day" if shadow_mm >= SHADOW_SHARE * DAY_PUPIL_MM else "none"
 
 
-def _refocus_mm(one: Combination, viewer: Viewer) -> float | None:
+def _inward_words(inward_mm: float) -> str:
+    if inward_mm <= 0:
+        return ""
+    return f" Ahead of the diagonal the focuser goes about {inward_mm:.0f} mm farther in."
+
+
+def _refocus_mm(one: Combination, amplification: float, viewer: Viewer) -> float | None:
     diopters = None if viewer.observer is None else viewer.observer.sight_diopters
     if diopters is None:
         return None
-    return float(powers.refocus_shift_mm(one.setting.focal_length_mm, diopters))
+    return float(powers.refocus_shift_mm(one.setting.focal_length_mm, diopters, amplification))
 
 
 def _verdict(
-    pupil_mm: float, working_aperture_mm: float, eye_pupil_mm: float, shadow: ShadowSeen
+    pupil_mm: float,
+    working_aperture_mm: float,
+    eye_pupil_mm: float,
+    shadow: ShadowSeen,
+    light_left: float,
 ) -> str:
+    if light_left <= 0:
+        return "The secondary's shadow fills the eye: next to nothing is left to see."
     if pupil_mm > eye_pupil_mm:
         words = (
             f"The beam of {pupil_mm:.1f} mm is wider than the eye's {eye_pupil_mm:.1f} mm: "
             f"it works like {working_aperture_mm:.0f} mm of aperture."
         )
+        if light_left < SHADOW_TAKES:
+            return words + f" The secondary's shadow leaves {light_left:.0%} of that light."
         return words + " The secondary's shadow may show." if shadow == "by_night" else words
     if pupil_mm >= SCHOOL_EXIT_PUPIL_MM["detail"] - ROUNDING_MM:
         if shadow == "none":

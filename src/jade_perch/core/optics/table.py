@@ -10,7 +10,7 @@ from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM
 from jade_perch.core.kit import Amplifier, Diagonal, Telescope
 from jade_perch.core.optics import powers
-from jade_perch.core.optics.combinations import Combination, Setting
+from jade_perch.core.optics.combinations import Combination, Setting, worn_diagonal
 
 Diagonals = dict[int | None, Diagonal | None]
 
@@ -38,6 +38,7 @@ class Figures:
     focal_ratio: Floats
     transmission: Floats
     eye_relief_gain_mm: Floats
+    inward_mm: Floats
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,6 +47,7 @@ class _Tubes:
     aperture_mm: Floats
     mask_mm: Floats
     obstruction: Floats
+    masked_obstruction: Floats
     transmission: Floats
     path_mm: Floats
 
@@ -102,11 +104,42 @@ def transmission_of(telescope: Telescope, diagonal: Diagonal | None) -> float:
 
     The obstruction is counted for an unmasked aperture.  Source: estimates of rules.md#brightness
     """
-    share = 1.0 if telescope.transmission_percent is None else telescope.transmission_percent / 100
-    if telescope.transmission_percent is None:
-        share = telescope.design_traits.transmission
-        share *= 1 - (telescope.obstruction_percent / 100) ** 2
-    return share * (T_DIAGONAL if diagonal is not None else 1.0)
+    clear = 1 - (telescope.obstruction_percent / 100) ** 2
+    return glass_transmission_of(telescope, diagonal) * clear
+
+
+def glass_transmission_of(telescope: Telescope, diagonal: Diagonal | None) -> float:
+    """Return the same without the obstruction: what glass and mirrors alone let through.
+
+    A measured share is taken to have the obstruction in it.
+
+    Source: estimates of rules.md#brightness.
+    """
+    share = telescope.design_traits.transmission
+    if telescope.transmission_percent is not None:
+        clear = 1 - (telescope.obstruction_percent / 100) ** 2
+        share = telescope.transmission_percent / 100 / clear
+    return share * (T_DIAGONAL if worn_diagonal(telescope, diagonal) is not None else 1.0)
+
+
+def mask_obstruction(aperture_mm: float, fraction: float, mask_opening_mm: float) -> float:
+    """Return the obstruction, as a share of its diameter, that is left in an opening at the side.
+
+    ``fraction`` is the obstruction of the whole aperture, by diameter.  The opening sits at the
+    rim; what it cannot avoid of the secondary stays in it.
+
+    Source: rules.md#barlow; two circles overlapping.
+    """
+    radius, secondary = mask_opening_mm / 2, fraction * aperture_mm / 2
+    apart = aperture_mm / 2 - radius
+    if secondary <= 0 or apart >= radius + secondary:
+        return 0.0
+    if apart <= radius - secondary:
+        return secondary / radius
+    one = np.arccos((apart**2 + radius**2 - secondary**2) / (2 * apart * radius))
+    two = np.arccos((apart**2 + secondary**2 - radius**2) / (2 * apart * secondary))
+    overlap = radius**2 * (one - np.sin(2 * one) / 2) + secondary**2 * (two - np.sin(2 * two) / 2)
+    return float(np.sqrt(overlap / np.pi) / radius)
 
 
 def _numbered(things: Sequence[Any]) -> tuple[list[Any], Integers]:
@@ -132,17 +165,26 @@ def _tubes(telescopes: Sequence[Telescope], diagonals: Diagonals) -> _Tubes:
     rows = []
     for telescope in telescopes:
         diagonal = diagonals.get(telescope.diagonal_id)
+        worn = worn_diagonal(telescope, diagonal)
         rows.append(
             (
                 telescope.focal_length_mm,
                 telescope.aperture_mm,
                 telescope.mask_opening_mm or np.nan,
                 telescope.obstruction_percent / 100,
-                transmission_of(telescope, diagonal),
-                np.nan if diagonal is None else diagonal.light_path_mm,
+                _masked_obstruction(telescope),
+                glass_transmission_of(telescope, diagonal),
+                np.nan if worn is None else worn.light_path_mm,
             )
         )
-    return _Tubes(*_columns(rows, 6))
+    return _Tubes(*_columns(rows, 7))
+
+
+def _masked_obstruction(telescope: Telescope) -> float:
+    if telescope.mask_opening_mm is None:
+        return 0.0
+    share = telescope.obstruction_percent / 100
+    return mask_obstruction(telescope.aperture_mm, share, telescope.mask_opening_mm)
 
 
 def _glass(settings: Sequence[Setting]) -> _Glass:
@@ -196,13 +238,14 @@ def _figures(
     by_barrel = powers.true_field_from_stop_deg(glass.barrel_mm[eye], focal, factor)
     guessed = np.where(by_barrel < by_label, BARREL_OFF, APPARENT_OFF)
     pieces = chains.pieces[chain]
-    through = tubes.transmission[tube] * T_EYEPIECE * T_AMPLIFIER**pieces
+    obstruction = np.where(masked, tubes.masked_obstruction[tube], tubes.obstruction[tube])
+    through = tubes.transmission[tube] * (1 - obstruction**2) * T_EYEPIECE * T_AMPLIFIER**pieces
     barlow = chains.barlow_mm[chain]
     return Figures(
         amplification=factor,
         amplification_off=off,
         aperture_mm=aperture,
-        obstruction=np.where(masked, 0.0, tubes.obstruction[tube]),
+        obstruction=obstruction,
         magnification=power,
         true_field_deg=np.where(np.isnan(by_stop), np.fmin(by_label, by_barrel), by_stop),
         field_off=np.hypot(np.where(np.isnan(by_stop), guessed, 0.0), off),
@@ -210,6 +253,13 @@ def _figures(
         focal_ratio=powers.effective_focal_ratio(focal, aperture, factor),
         transmission=np.broadcast_to(through, power.shape),
         eye_relief_gain_mm=powers.eye_relief_gain_mm(focal, eyepiece, factor, barlow),
+        inward_mm=np.where(
+            ahead,
+            powers.inward_travel_mm(
+                chains.factor[chain], barlow, np.where(ahead, tubes.path_mm[tube], 0.0)
+            ),
+            0.0,
+        ),
     )
 
 

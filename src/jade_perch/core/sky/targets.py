@@ -44,7 +44,8 @@ class Target(Frozen):
 
     Places are ICRS; bodies of the solar system have none, they move.  Sizes in arcmin, position
     angles from north through east, of a double star from the brighter one; its magnitude is
-    the brighter one's.  ``detail`` is its kind in words, with what tells it apart.
+    the brighter one's, ``companion_mag`` the other's.  ``detail`` is its kind in words, with
+    what tells it apart.
     """
 
     key: str
@@ -59,6 +60,7 @@ class Target(Frozen):
     minor_arcmin: float | None = None
     position_angle_deg: float | None = None
     separation_arcsec: float | None = None
+    companion_mag: float | None = None
 
     @property
     def traits(self) -> KindTraits:

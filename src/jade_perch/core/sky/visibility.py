@@ -30,6 +30,22 @@ def relative_brightness(
     return np.asarray(np.asarray(transmission) * share**2)
 
 
+def light_left_fraction(
+    fraction: ArrayLike, exit_pupil_mm: ArrayLike, eye_pupil_mm: ArrayLike
+) -> Floats:
+    """Return what share of a beam's light a secondary's full shadow leaves to the eye, 0 to 1.
+
+    ``fraction`` is the obstruction by diameter.  In a beam that fits into the eye the shadow is counted in the transmission already, so all of
+    it is left.  In a wider one the eye gets the middle, where the shadow lies.
+
+    Source: rules.md#exit-pupil: (pe² - (ε·p)²)/p² of the aperture, nothing for ε·p ≥ pe.
+    """
+    beam, eye = np.asarray(exit_pupil_mm, dtype=float), np.asarray(eye_pupil_mm, dtype=float)
+    obstruction = np.asarray(fraction, dtype=float)
+    clear = (eye**2 - (obstruction * beam) ** 2) / (eye**2 * (1 - obstruction**2))
+    return np.asarray(np.where(beam > eye, np.clip(clear, 0.0, 1.0), 1.0))
+
+
 def star_limit_mag(
     background_cd_m2: ArrayLike,
     transmission: ArrayLike,
