@@ -1,6 +1,7 @@
 """The HTTP layer: bad input ends in problem details, and nothing stored is lost."""
 
 import json
+import math
 from datetime import UTC, datetime, timedelta
 
 import pytest
@@ -242,8 +243,15 @@ def test_a_drift_stopped_too_soon_runs_on_and_a_forgotten_one_does_not(demo, mon
     assert "It runs on" in refused(too_soon)["detail"] and "X-Changed" not in too_soon.headers
     assert demo.get("/api/evening").json()["drift_started_at_utc"].startswith("2027-02-13T20:00:00")
     seconds[0] = 62
-    field = demo.post("/api/powers/drift/stop").json()["true_field_deg"]
-    assert field == pytest.approx(62 * 15.041 / 3600, abs=1e-3)
+    found = demo.post("/api/powers/drift/stop").json()
+    # on the chosen target, the Moon: slower than a star, and not on the equator
+    moon = demo.get("/api/powers/disc?telescope_id=1&rung=e1&target=moon").json()
+    course = 14.49 * math.cos(math.radians(moon["declination_deg"]))
+    assert found["true_field_deg"] == pytest.approx(62 * course / 3600, abs=1e-3)
+    assert (found["on"], found["eyepiece"]["name"]) == ("Moon", "Wide 30")
+    # the stop it means: 2 · 760 mm · tan(field / 2)
+    stop = 2 * 760 * math.tan(math.radians(found["true_field_deg"] / 2))
+    assert found["field_stop_mm"] == pytest.approx(stop, abs=0.06)
     demo.post("/api/powers/drift/start")
     seconds[0] -= 60  # the machine's clock set back: no drift that ends before it began
     assert demo.get("/api/evening").json()["drift_started_at_utc"] is None

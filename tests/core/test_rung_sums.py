@@ -7,9 +7,10 @@ import pytest
 
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Observer, Telescope
 from jade_perch.core.optics.combinations import find_way
+from jade_perch.core.optics.drift import measured_field, with_stop
 from jade_perch.core.optics.ladder import Ways, build_ladder
-from jade_perch.core.optics.rung_sums import Figure, measured_field, rung_sum
-from jade_perch.core.optics.viewer import make_viewer
+from jade_perch.core.optics.rung_sums import Figure, rung_sum
+from jade_perch.core.optics.viewer import Course, make_viewer
 
 TUBE = Telescope(
     id=1, name="T", aperture_mm=140, focal_length_mm=760, design="refractor",
@@ -116,6 +117,14 @@ def test_a_stranger_to_the_kit_has_no_refocus():
 
 def test_a_field_by_drift():
     """600 s at declination 60°: 600 · 15.041″ · ½ = 1.253°."""
-    found = measured_field(600, 60)
+    found = measured_field(600, Course(declination_deg=60))
     assert found.true_field_deg == pytest.approx(1.2534, abs=0.0005)
-    assert found.sum.result == "1.25°" and "cos 60°" in found.sum.worked
+    assert found.sum.result == "1.25°" and "cos 60.0°" in found.sum.worked
+    # the stop it means: 2 · 760 · tan(0.6267°) = 16.6 mm; behind the 1.8× as much more
+    for key, factor, stop_mm in (("e1", 1.0, 16.6), ("e2+a1", 1.8, 29.9)):
+        way = find_way(TUBE, GLASS, BARLOW, MIRROR, key)
+        kept = with_stop(found, way, factor)
+        assert (kept.field_stop_mm, kept.eyepiece.name) == (stop_mm, way.setting.eyepiece.name)
+    assert measured_field(600, Course(of_moon=True)).true_field_deg == pytest.approx(
+        600 * 14.49 / 3600
+    )

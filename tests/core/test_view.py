@@ -1,20 +1,23 @@
 """The view disc and its sources: catalogue, moons and rings against other truth."""
 
 import math
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime, timedelta
 
 import ephem
 import numpy as np
 import pytest
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.view import Through, make_disc
+from jade_perch.core.evening.view import Through, disc_moment, make_disc
 from jade_perch.core.kit import Diagonal, Eyepiece, Telescope
 from jade_perch.core.optics.ladder import build_ladder
+from jade_perch.core.optics.orientation import telescope_orientation
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import catalogue, stars, unit_vectors
+from jade_perch.core.sky.night import make_night
 from jade_perch.core.sky.planets import jovian_moons, ring_tilt_deg
+from jade_perch.core.sky.targets import Target
 
 THINGS = catalogue()
 SITE = Site(
@@ -162,7 +165,107 @@ def test_without_a_place_north_is_up():
 def test_the_pole_itself_and_every_name_can_be_drawn():
     for key in THINGS.keys:
         found = disc(key)
-        assert found.time_to_leave_s > 0 and math.isfinite(found.north_deg)
+        # in a field of 2.5° what stands within 1.25° of the pole goes around and never leaves
+        stays = abs(found.declination_deg) >= 90 - found.field_deg / 4
+        assert (found.time_to_leave_s is None) is stays, key
+        assert math.isfinite(found.north_deg)
+
+
+def limb(moon, found):
+    """The bright limb's direction on the disc, counter-clockwise from west."""
+    return turn(found.west_deg, moon.bright_limb_deg)
+
+
+def test_the_view_turns_with_the_tube_and_everything_in_it_follows():
+    """A Newtonian's side focuser at 44.6° up: 180° + 44.6° for an upright head."""
+    mirror = LENS.model_copy(update={"design": "newtonian"})
+    up, plain = (telescope_orientation(mirror, None, altitude) for altitude in (44.6, 0.0))
+    assert (up.turned_deg, plain.turned_deg) == (pytest.approx(224.6), pytest.approx(180))
+    assert "Turned clockwise by 135°" in up.words
+    viewer = make_viewer(None, SITE, 3)
+    (rung,) = build_ladder(mirror, [WIDE], [], viewer).rungs
+    through = Through(mirror, None, rung)
+    seen = make_disc(through, THINGS.get("moon"), THINGS, SITE, NIGHT)
+    chart = make_disc(through, THINGS.get("moon"), THINGS, SITE, NIGHT, "correct")
+    expected = 180 + seen.altitude_deg
+    for one, other in (
+        (chart.north_deg, seen.north_deg),
+        (chart.west_deg, seen.west_deg),
+        (chart.bodies[0].bright_limb_deg, seen.bodies[0].bright_limb_deg),
+    ):
+        assert turn(one + expected, other) == pytest.approx(0, abs=0.01)
+    assert limb(seen.bodies[0], seen) == pytest.approx(limb(chart.bodies[0], chart), abs=0.01)
+
+
+@pytest.mark.parametrize("altitude", [0.0, 30.0, 49.0])
+def test_a_diagonal_that_points_up_does_not_turn_with_altitude(altitude):
+    """In one plane with the head nothing turns: mirrored, upright, at any height."""
+    found = telescope_orientation(LENS, STAR_DIAGONAL, altitude)
+    assert (found.is_mirrored, round(found.turned_deg) % 360) == (True, 0)
+    assert telescope_orientation(LENS, None, altitude).turned_deg == pytest.approx(180)
+    side = LENS.model_copy(update={"eyepiece_angle_deg": 90.0})
+    level = telescope_orientation(side, STAR_DIAGONAL, 0.0).turned_deg
+    tipped = telescope_orientation(side, STAR_DIAGONAL, altitude).turned_deg
+    assert abs(turn(level, tipped)) == pytest.approx(altitude, abs=0.01)
+
+
+def test_an_equatorial_tube_turns_with_the_sky_so_north_stays_where_it_is():
+    """Straight through, on an equatorial head the eyepiece's side stays toward the pole: with a
+    focuser at the side north keeps its place but for how the head is held."""
+    mirror = LENS.model_copy(update={"design": "newtonian", "eyepiece_angle_deg": 0.0})
+    viewer = make_viewer(None, SITE, 3)
+    (rung,) = build_ladder(mirror, [WIDE], [], viewer).rungs
+    for hour in (18, 21, 24):
+        now = datetime(2027, 2, 13, tzinfo=UTC) + timedelta(hours=hour)
+        seen = [
+            make_disc(Through(mirror, None, rung, head), THINGS.get("M42"), THINGS, SITE, now)
+            for head in (False, True)
+        ]
+        chart = make_disc(Through(mirror, None, rung), THINGS.get("M42"), THINGS, SITE, now,
+                          "correct")  # fmt: skip
+        parallactic = turn(90, chart.north_deg)  # north counter-clockwise from the zenith
+        rolled = telescope_orientation(mirror, None, seen[0].altitude_deg, -parallactic)
+        turned = seen[1].orientation.turned_deg
+        assert turn(rolled.turned_deg, turned) == pytest.approx(0, abs=0.05)
+        assert "other side of the mount" in seen[1].mode_words
+        if abs(parallactic) > 5:
+            assert seen[0].orientation != seen[1].orientation
+    # on the meridian the zenith is the pole's side, and nothing is rolled
+    meridian = datetime(2027, 2, 13, 19, 29, tzinfo=UTC)
+    discs = [
+        make_disc(Through(mirror, None, rung, head), THINGS.get("M42"), THINGS, SITE, meridian)
+        for head in (False, True)
+    ]
+    assert turn(discs[0].north_deg, discs[1].north_deg) == pytest.approx(0, abs=2)
+
+
+def test_the_disc_follows_the_chosen_evening_and_a_wished_moment():
+    night = make_night(SITE, date(2027, 2, 13))
+    later = make_night(SITE, date(2027, 3, 1))
+    assert disc_moment(night, NIGHT, None) == NIGHT
+    assert disc_moment(later, NIGHT, None) == later.dark[0].start_utc
+    assert disc_moment(night, night.start_utc - timedelta(hours=3), None) < night.start_utc
+    wish = NIGHT + timedelta(hours=4)
+    assert disc_moment(night, NIGHT, wish) == wish
+    with pytest.raises(OutOfRange, match="at_utc"):
+        disc_moment(night, NIGHT, NIGHT + timedelta(days=2))
+
+
+@pytest.mark.parametrize(
+    ("separation", "companion", "word"),
+    [
+        (1.1, 6.0, "closer than this aperture splits"),  # Dawes: 116 / 100 mm = 1.16″
+        (2.5, 6.0, "comfortable"),  # 2.5″ · 120 = 300″ over 240″
+        (2.5, 7.5, "tight"),  # 1.5 magnitudes: 240 · 1.375 = 330″ are wanted
+    ],
+)
+def test_how_easily_a_pair_is_split(separation, companion, word):
+    pair = Target(
+        key="p", label="P", kind="double star", ra_deg=90.0, dec_deg=20.0, magnitude=6.0,
+        separation_arcsec=separation, companion_mag=companion,
+    )  # fmt: skip
+    (rung,) = build_ladder(LENS, [SHORT], [], make_viewer(None, SITE, 3)).rungs
+    assert word in make_disc(Through(LENS, None, rung), pair, THINGS, SITE, NIGHT).words
 
 
 def test_a_star_behind_the_moon_is_not_drawn():

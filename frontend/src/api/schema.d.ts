@@ -921,6 +921,9 @@ export interface paths {
         /**
          * Get Disc
          * @description Return what stands in a rung's field around a target, as the eye sees it.
+         *
+         *     Shown is the chosen evening: now where that is tonight, else when looking begins, or at a
+         *     wished moment of it.
          */
         get: operations["get_disc_api_powers_disc_get"];
         put?: never;
@@ -982,7 +985,7 @@ export interface paths {
         put?: never;
         /**
          * Stop The Drift
-         * @description End the running drift; returns the field it gives.
+         * @description End the running drift; returns the field it gives on the chosen target, and the stop.
          *
          *     Less than a second is refused and changes nothing: the drift runs on.
          */
@@ -1904,6 +1907,8 @@ export interface components {
             name: "detail" | "comfort" | "steady" | "air";
             /** Sure */
             sure: boolean;
+            /** Title */
+            title: string;
             /** Words */
             words: string;
         };
@@ -2029,11 +2034,19 @@ export interface components {
          * Disc
          * @description A rung's field around a target; directions are degrees counter-clockwise from right.
          *
-         *     ``chart`` is the side of a chart that comes nearest to what this glass shows.
+         *     ``chart`` is the side of a chart that comes nearest to what this glass shows; all of it holds
+         *     for ``at_utc``.
          */
         Disc: {
             /** Altitude Deg */
             altitude_deg: number | null;
+            /** At Is Now */
+            at_is_now: boolean;
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
             /** Bodies */
             bodies: components["schemas"]["DiscBody"][];
             /**
@@ -2069,7 +2082,7 @@ export interface components {
             stars: components["schemas"]["DiscStar"][];
             target: components["schemas"]["Target"];
             /** Time To Leave S */
-            time_to_leave_s: number;
+            time_to_leave_s: number | null;
             /** West Deg */
             west_deg: number;
             /** Words */
@@ -2159,11 +2172,20 @@ export interface components {
         };
         /**
          * DriftField
-         * @description A field measured by timing a star across it, with the sum behind it.
+         * @description A field measured by timing, with the sum behind it.
+         *
+         *     ``on`` says what was timed.  ``eyepiece`` is the one it was timed in and ``field_stop_mm`` the
+         *     stop that this means; None where no rung was known, or a zoom was not at its long end.
          */
         DriftField: {
             /** Elapsed S */
             elapsed_s: number;
+            eyepiece?: components["schemas"]["Eyepiece"] | null;
+            /** Field Stop Mm */
+            field_stop_mm?: number | null;
+            /** On */
+            on: string;
+            stop_sum?: components["schemas"]["Sum"] | null;
             sum: components["schemas"]["Sum"];
             /** True Field Deg */
             true_field_deg: number;
@@ -3373,7 +3395,8 @@ export interface components {
          * Rung
          * @description One combination and its figures; ``key`` names it inside one telescope's ladder.
          *
-         *     ``_off_percent`` is how far a figure may be off, 0 where every input is known.
+         *     ``_off_percent`` is how far a figure may be off, 0 where every input is known.  ``drift_s`` and
+         *     ``nudge_s`` are None where what is looked at never leaves the field.
          */
         Rung: {
             /** Adapters */
@@ -3390,7 +3413,7 @@ export interface components {
             /** Dawes Arcsec */
             dawes_arcsec: number;
             /** Drift S */
-            drift_s: number;
+            drift_s: number | null;
             /** Exit Pupil Mm */
             exit_pupil_mm: number;
             /** Eye Relief Alone Mm */
@@ -3420,7 +3443,7 @@ export interface components {
             /** Magnification Off Percent */
             magnification_off_percent: number;
             /** Nudge S */
-            nudge_s: number;
+            nudge_s: number | null;
             /** Passes */
             passes: {
                 [key: string]: boolean;
@@ -4304,6 +4327,8 @@ export interface components {
         /**
          * Viewer
          * @description The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec².
+         *
+         *     ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.
          */
         Viewer: {
             /**
@@ -4313,6 +4338,11 @@ export interface components {
             declination_deg: number;
             observer: components["schemas"]["Observer"] | null;
             pupil: components["schemas"]["EyePupil"];
+            /**
+             * Rate Arcsec Per S
+             * @default 15.041067
+             */
+            rate_arcsec_per_s: number;
             /** Sky Is Measured */
             sky_is_measured: boolean;
             /** Sky Mpsas */
@@ -7921,6 +7951,7 @@ export interface operations {
                 rung: string;
                 target: string;
                 mode?: "eyepiece" | "correct" | "mirrored" | "turned";
+                at_utc?: string | null;
             };
             header?: never;
             path?: never;
@@ -7971,6 +8002,7 @@ export interface operations {
             query: {
                 elapsed_s: number;
                 declination_deg?: number;
+                of_moon?: boolean;
             };
             header?: never;
             path?: never;
@@ -8063,9 +8095,7 @@ export interface operations {
     };
     stop_the_drift_api_powers_drift_stop_post: {
         parameters: {
-            query?: {
-                declination_deg?: number;
-            };
+            query?: never;
             header?: never;
             path?: never;
             cookie?: never;
@@ -8114,10 +8144,11 @@ export interface operations {
         parameters: {
             query?: {
                 telescope_id?: number[] | null;
-                declination_deg?: number;
                 ahead?: boolean;
                 masked?: boolean;
                 stacked?: boolean;
+                declination_deg?: number;
+                of_moon?: boolean;
             };
             header?: never;
             path?: never;
@@ -8167,10 +8198,11 @@ export interface operations {
         parameters: {
             query?: {
                 telescope_id?: number[] | null;
-                declination_deg?: number;
                 ahead?: boolean;
                 masked?: boolean;
                 stacked?: boolean;
+                declination_deg?: number;
+                of_moon?: boolean;
             };
             header?: never;
             path?: never;
@@ -8220,10 +8252,11 @@ export interface operations {
                 telescope_id: number;
                 rung: string;
                 declination_deg?: number;
+                of_moon?: boolean;
             };
             header?: never;
             path: {
-                figure: "magnification" | "true_field" | "exit_pupil" | "focal_ratio" | "drift" | "nudge" | "working_aperture" | "brightness" | "faintest" | "dawes" | "rayleigh" | "eye_relief" | "refocus";
+                figure: "magnification" | "true_field" | "exit_pupil" | "focal_ratio" | "drift" | "nudge" | "working_aperture" | "brightness" | "faintest" | "dawes" | "rayleigh" | "eye_relief" | "refocus" | "shadow";
             };
             cookie?: never;
         };

@@ -5,9 +5,12 @@ import { saveDrawing } from './exportDrawing'
 const props = defineProps<{ host: HTMLElement | null, name: string }>()
 const notices = useNotices()
 async function save (kind: 'svg' | 'png') {
-  const svg = props.host?.querySelector('svg')
-  if (!svg) return
-  await saveDrawing(svg, props.name, kind).catch((error: Error) => notices.say(error.message))
+  // every drawing is a file of its own, two discs set beside each other are two
+  const drawings = [...props.host?.querySelectorAll('svg') ?? []]
+  for (const [n, svg] of drawings.entries()) {
+    const name = n ? `${props.name}-${n + 1}` : props.name
+    await saveDrawing(svg, name, kind).catch((error: Error) => notices.say(error.message))
+  }
 }
 </script>
 

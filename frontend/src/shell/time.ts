@@ -37,6 +37,9 @@ export function fromLocalStamp (stamp: string, zone: string): string {
   return new Date(guess - again).toISOString().replace('.000Z', 'Z')
 }
 
+/** `M:SS` of a time, with its unit; what has none never happens. */
+export const minutesOrNever = (seconds: number | null) => seconds === null ? 'never' : `${minutesSeconds(seconds)} min`
+
 /** `M:SS` of a number of seconds. */
 export function minutesSeconds (seconds: number): string {
   const whole = Math.round(seconds)

@@ -14,14 +14,16 @@ export type Rung = Schema<'Rung'>
 export const useRungs = defineStore('rungs', () => {
   const evening = useEvening()
   const ways = useKept<Record<'ahead' | 'masked' | 'stacked', boolean>>('ways', { ahead: false, masked: false, stacked: false })
-  const declinationDeg = shallowRef(0)
+  /** How what is looked at goes through the field. */
+  const course = shallowRef({ declination_deg: 0, of_moon: false })
   /** The rung just chosen here, until the server says the same. */
   const chosen = shallowRef<{ telescopeId: number, key: string } | null>(null)
   const telescopeId = computed(() => evening.evening?.telescope?.id ?? null)
 
+  const courseQuery = () => ({ declination_deg: String(course.value.declination_deg), of_moon: String(course.value.of_moon) })
   const { answer: ladder, refusal, isLoading, load } = useAsked(async () => {
     if (telescopeId.value === null) return null
-    const query = new URLSearchParams({ telescope_id: String(telescopeId.value), declination_deg: String(declinationDeg.value) })
+    const query = new URLSearchParams({ telescope_id: String(telescopeId.value), ...courseQuery() })
     for (const [way, isOn] of Object.entries(ways.value)) if (isOn) query.set(way, 'true')
     return (await call<Ladder[]>(`/powers/ladders?${query}`))[0] ?? null
   }, ['evening', 'kit'])
@@ -58,5 +60,5 @@ export const useRungs = defineStore('rungs', () => {
     const wanted = rungs[Math.min(rungs.length - 1, Math.max(0, at + by))]
     if (wanted && wanted.key !== selectedKey.value) void select(wanted.key)
   }
-  return { ways, declinationDeg, ladder, refusal, isLoading, selectedKey, selected, load, select, step }
+  return { ways, course, courseQuery, ladder, refusal, isLoading, selectedKey, selected, load, select, step }
 })

@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, shallowRef } from 'vue'
+import { computed, shallowRef, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
 import { useKept } from '@/shell/kept'
@@ -19,11 +19,15 @@ export const useTarget = defineStore('target', () => {
   const key = computed(() => evening.evening?.choice.target_key ?? null)
   const mode = useKept<Disc['mode']>('disc-side', 'eyepiece')
   const besideKey = shallowRef<string | null>(null)
+  /** A wished moment of the chosen evening; none is now, or when looking begins. */
+  const atUtc = shallowRef<string | null>(null)
+  watch(() => [evening.evening?.choice.date, evening.evening?.site?.id], () => { atUtc.value = null })
 
   async function ask (rung: string): Promise<Disc> {
     const query = new URLSearchParams({
       telescope_id: String(rungs.ladder?.telescope_id), rung, target: key.value ?? '', mode: mode.value,
     })
+    if (atUtc.value) query.set('at_utc', atUtc.value)
     return call<Disc>(`/powers/disc?${query}`)
   }
   const { answer, refusal, load: loadDiscs } = useAsked<Discs>(async () => {
@@ -40,8 +44,9 @@ export const useTarget = defineStore('target', () => {
     if (!disc.value) return
     noting.target = disc.value.target.label
     const declination = Math.round(disc.value.declination_deg * 10) / 10
-    if (declination !== rungs.declinationDeg) {
-      rungs.declinationDeg = declination
+    const isMoon = disc.value.target.body === 'moon'
+    if (declination !== rungs.course.declination_deg || isMoon !== rungs.course.of_moon) {
+      rungs.course = { declination_deg: declination, of_moon: isMoon }
       await rungs.load()
     }
   }
@@ -52,5 +57,5 @@ export const useTarget = defineStore('target', () => {
   }
   /** The targets whose names hold a text, best first. */
   const search = (text: string) => call<Target[]>(`/targets?${new URLSearchParams({ text })}`)
-  return { key, mode, besideKey, disc, beside, refusal, load, choose, search }
+  return { key, mode, besideKey, atUtc, disc, beside, refusal, load, choose, search }
 })

@@ -1,6 +1,8 @@
 """Station powers: ladders, sums, audits, the case for tonight."""
 
 import sqlite3
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query, Response
@@ -9,8 +11,15 @@ from jade_perch.api.dependencies import Db, TheCatalogue, TheClock, TheDesk
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.case import CaseAdvice, best_case
 from jade_perch.core.evening.desk import Desk
-from jade_perch.core.evening.view import Disc, Mode, Through, make_disc
-from jade_perch.core.fields import Frozen, Label, Range
+from jade_perch.core.evening.view import (
+    Disc,
+    Mode,
+    Through,
+    course_of,
+    disc_moment,
+    make_disc,
+)
+from jade_perch.core.fields import Frozen, Label, Range, UtcTime
 from jade_perch.core.kit import Diagonal, Telescope
 from jade_perch.core.optics.audit import (
     Audit,
@@ -19,14 +28,17 @@ from jade_perch.core.optics.audit import (
     audit_largest_power,
 )
 from jade_perch.core.optics.combinations import Combination, find_way
+from jade_perch.core.optics.drift import DriftField, measured_field, with_stop
 from jade_perch.core.optics.ladder import Ladder, Ways
-from jade_perch.core.optics.rung_sums import DriftField, Figure, measured_field, rung_sum
+from jade_perch.core.optics.rung_sums import Figure, rung_sum
 from jade_perch.core.optics.rungs import make_rungs
+from jade_perch.core.optics.table import amplification_of
+from jade_perch.core.optics.viewer import Course
 from jade_perch.core.sums import Sum
 from jade_perch.exchange.ladder_csv import write_ladders
 from jade_perch.store.evening import LONGEST_DRIFT, drift_started, keep_view, start_drift
 from jade_perch.store.items import find_item, get_item, list_items
-from jade_perch.store.kit import DIAGONALS, TELESCOPES
+from jade_perch.store.kit import DIAGONALS, MOUNTS, TELESCOPES
 
 router = APIRouter(prefix="/powers", tags=["powers"])
 
@@ -50,16 +62,46 @@ def asked_ways(ahead: bool = False, masked: bool = False, stacked: bool = False)
 AskedWays = Annotated[Ways, Depends(asked_ways)]
 
 
+def asked_course(declination_deg: Declination = 0.0, of_moon: bool = False) -> Course:
+    """Return how what is looked at goes through the field, as named in the query."""
+    return Course(declination_deg=declination_deg, of_moon=of_moon)
+
+
+AskedCourse = Annotated[Course, Depends(asked_course)]
+
+
+@dataclass(frozen=True)
+class Look:
+    """What a disc is asked for."""
+
+    telescope_id: int
+    rung: str
+    target: str
+    mode: Mode = "eyepiece"
+    at_utc: datetime | None = None
+
+
+def asked_look(
+    telescope_id: int,
+    rung: str,
+    target: str,
+    mode: Mode = "eyepiece",
+    at_utc: UtcTime | None = None,
+) -> Look:
+    """Return the disc that the query names."""
+    return Look(telescope_id, rung, target, mode, at_utc)
+
+
 @router.get("/ladders")
 def get_ladders(
     db: Db,
     desk: TheDesk,
     ways: AskedWays,
+    course: AskedCourse,
     telescope_id: Ids = None,
-    declination_deg: Declination = 0.0,
 ) -> list[Ladder]:
     """Return the ladders of the named telescopes, or of all, for tonight's eye and air."""
-    return _named_ladders(db, desk, telescope_id, ways, declination_deg)
+    return _named_ladders(db, desk, telescope_id, ways, course)
 
 
 @router.get("/ladders.csv", response_class=Response)
@@ -67,11 +109,11 @@ def get_ladders_csv(
     db: Db,
     desk: TheDesk,
     ways: AskedWays,
+    course: AskedCourse,
     telescope_id: Ids = None,
-    declination_deg: Declination = 0.0,
 ) -> Response:
     """Return the same as a table."""
-    text = write_ladders(_named_ladders(db, desk, telescope_id, ways, declination_deg))
+    text = write_ladders(_named_ladders(db, desk, telescope_id, ways, course))
     headers = {"Content-Disposition": 'attachment; filename="jade-perch-powers.csv"'}
     return Response(text, headers=headers, media_type="text/csv; charset=utf-8")
 
@@ -81,11 +123,11 @@ def _named_ladders(
     desk: Desk,
     telescope_ids: list[int] | None,
     ways: Ways,
-    declination_deg: float,
+    course: Course,
 ) -> list[Ladder]:
     telescopes = [get_item(db, TELESCOPES, one) for one in telescope_ids or []]
     return [
-        desk.ladder_of(one, find_item(db, DIAGONALS, one.diagonal_id), ways, declination_deg)
+        desk.ladder_of(one, find_item(db, DIAGONALS, one.diagonal_id), ways, course)
         for one in telescopes or list_items(db, TELESCOPES)
     ]
 
@@ -106,17 +148,17 @@ def get_sum(
     rung: str,
     db: Db,
     desk: TheDesk,
-    declination_deg: Declination = 0.0,
+    course: AskedCourse,
 ) -> Sum:
     """Return the sum behind one figure of one rung."""
     _, diagonal, combination = _through(db, desk, telescope_id, rung)
-    return rung_sum(figure, combination, diagonal, desk.viewer(declination_deg))
+    return rung_sum(figure, combination, diagonal, desk.viewer(course))
 
 
 @router.get("/drift")
-def get_drift_field(elapsed_s: Elapsed, declination_deg: Declination = 0.0) -> DriftField:
+def get_drift_field(elapsed_s: Elapsed, course: AskedCourse) -> DriftField:
     """Return the true field that goes with a timed drift."""
-    return measured_field(elapsed_s, declination_deg)
+    return measured_field(elapsed_s, course)
 
 
 @router.post("/drift/start", status_code=204)
@@ -126,8 +168,8 @@ def start_the_drift(db: Db, clock: TheClock) -> None:
 
 
 @router.post("/drift/stop")
-def stop_the_drift(db: Db, clock: TheClock, declination_deg: Declination = 0.0) -> DriftField:
-    """End the running drift; returns the field it gives.
+def stop_the_drift(db: Db, clock: TheClock, desk: TheDesk, catalogue: TheCatalogue) -> DriftField:
+    """End the running drift; returns the field it gives on the chosen target, and the stop.
 
     Less than a second is refused and changes nothing: the drift runs on.
     """
@@ -140,7 +182,29 @@ def stop_the_drift(db: Db, clock: TheClock, declination_deg: Declination = 0.0) 
         allowed = f"{SHORTEST_DRIFT_S:g} to {LONGEST_DRIFT_S:g} s"
         raise OutOfRange("elapsed_s", f"{elapsed_s:.1f}", allowed, f"It runs on. {DRIFT_CURE}")
     start_drift(db, None)
-    return measured_field(round(elapsed_s, 1), declination_deg)
+    target = catalogue.get(desk.choice.target_key)
+    course = course_of(target, desk.place, desk.moment_utc)
+    found = measured_field(round(elapsed_s, 1), course, target.label)
+    way = _standing_on(desk)
+    if way is None:
+        return found
+    factor, _ = amplification_of(way, desk.diagonal)
+    return with_stop(found, way, factor)
+
+
+def _standing_on(desk: Desk) -> Combination | None:
+    """Return the rung one stands on with tonight's telescope, or None without any."""
+    tube = desk.telescope
+    if tube is None:
+        return None
+    start = desk.ladder_of(tube, desk.diagonal).start
+    for key in (desk.choice.rungs.get(str(tube.id)), None if start is None else start.key):
+        try:
+            if key is not None:
+                return find_way(tube, desk.eyepieces, desk.amplifiers, desk.diagonal, key)
+        except OutOfRange:
+            continue  # the glass of that rung is gone
+    return None
 
 
 @router.get("/case")
@@ -205,17 +269,19 @@ def change_view(view: View, db: Db, catalogue: TheCatalogue) -> None:
 
 @router.get("/disc")
 def get_disc(
-    db: Db,
-    desk: TheDesk,
-    catalogue: TheCatalogue,
-    telescope_id: int,
-    rung: str,
-    target: str,
-    mode: Mode = "eyepiece",
+    db: Db, desk: TheDesk, catalogue: TheCatalogue, look: Annotated[Look, Depends(asked_look)]
 ) -> Disc:
-    """Return what stands in a rung's field around a target, as the eye sees it."""
-    found = catalogue.get(target)
-    telescope, diagonal, combination = _through(db, desk, telescope_id, rung)
-    (made,) = make_rungs([combination], {telescope.diagonal_id: diagonal}, desk.viewer())
-    through = Through(telescope, diagonal, made)
-    return make_disc(through, found, catalogue, desk.place, desk.moment_utc, mode)
+    """Return what stands in a rung's field around a target, as the eye sees it.
+
+    Shown is the chosen evening: now where that is tonight, else when looking begins, or at a
+    wished moment of it.
+    """
+    found = catalogue.get(look.target)
+    telescope, diagonal, combination = _through(db, desk, look.telescope_id, look.rung)
+    course = Course(of_moon=found.body == "moon")
+    (made,) = make_rungs([combination], {telescope.diagonal_id: diagonal}, desk.viewer(course))
+    mount = find_item(db, MOUNTS, telescope.mount_id)
+    through = Through(telescope, diagonal, made, mount is not None and mount.traits.has_polar_axis)
+    moment = disc_moment(desk.night, desk.moment_utc, look.at_utc)
+    is_now = moment == desk.moment_utc
+    return make_disc(through, found, catalogue, desk.place, moment, look.mode, is_now=is_now)

@@ -2,7 +2,6 @@
 
 SIDEREAL_ARCSEC_PER_S = 15.041067  # Earth's rotation against the stars; Meeus ch. 12
 LUNAR_ARCSEC_PER_S = 14.49  # the Moon against the ground, its own motion taken off; rules.md#drift
-SIDEREAL_DAY_S = 86164.1  # after it a star that never leaves is back; Meeus ch. 12
 DAWES_ARCSEC_MM = 116.0  # Dawes limit times aperture; Sidgwick, resolution of equal doubles
 RAYLEIGH_ARCSEC_MM = 138.4  # 1.22 x 550 nm in arcsec times mm; Sidgwick
 BLUR_SEEN_ARCSEC = 240.0  # blur of 4 arcmin at the eye that anybody notices; Sidgwick

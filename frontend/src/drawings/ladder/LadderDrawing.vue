@@ -25,13 +25,18 @@ const airY = computed(() => {
   const air = props.ladder.ceilings.find(one => one.name === 'air')
   return air ? y.value(air.magnification) : null
 })
+const ceilings = computed(() => {
+  const [low = 0, high = 0] = y.value.domain()
+  return props.ladder.ceilings.filter(one => one.magnification > low && one.magnification < high)
+    .map(one => ({ ...one, y: y.value(one.magnification), label: `${one.title} ${one.magnification.toFixed(0)}×` }))
+})
 const bands = computed(() => props.ladder.bands.map(band => {
   const top = band.high_magnification ? y.value(band.high_magnification) : EDGE
   const bottom = band.low_magnification ? y.value(band.low_magnification) : height.value - EDGE
   const range = band.high_mm === null ? `over ${band.low_mm.toFixed(1)} mm`
     : band.low_mm === 0 ? `under ${band.high_mm} mm` : `${band.high_mm.toFixed(1)}–${band.low_mm.toFixed(1)} mm`
-  const lines = [airY.value, ...claims.value.map(claim => claim.y)].filter(line => line !== null && line > top - 6 && line < top + WORD_GAP && bottom - line > WORD_GAP)
-  const word_y = lines.length ? Math.max(...lines as number[]) + 19 : top + 17
+  const lines = [...ceilings.value.map(one => one.y), ...claims.value.map(claim => claim.y)].filter(line => line > top + 6 && line < top + WORD_GAP && bottom - line > WORD_GAP)
+  const word_y = lines.length ? Math.max(...lines) + 19 : top + 17
   return { ...band, top, tall: Math.max(0, bottom - top), range, word_y }
 }).filter(band => band.tall > 2))
 const weights = (key: string, amplified: boolean) => key === props.selectedKey ? 3 : amplified ? 1 : 2
@@ -49,11 +54,11 @@ const placed = computed(() => props.ladder.rungs.map(rung => ({
 const rungs = computed(() => placed.value.filter(rung => rung.label_y !== undefined))
 const bare = computed(() => placed.value.filter(rung => rung.label_y === undefined)
   .map(rung => `M${RAILS[0] - 2} ${rung.y}H${RAILS[1] + 2}`).join(''))
-const ceilings = computed(() => {
-  const [low = 0, high = 0] = y.value.domain()
-  return props.ladder.ceilings.filter(one => one.magnification > low && one.magnification < high)
-    .map(one => ({ ...one, y: y.value(one.magnification), label: one.name === 'air' ? `air ${one.magnification.toFixed(0)}×` : `${one.magnification.toFixed(0)}×` }))
-})
+/** The word over its line, or under it where tonight's air has its own word there. */
+function wordY ({ name, y: at }: { name: string, y: number }): number {
+  const isCrowded = name !== 'air' && airY.value !== null && Math.abs(airY.value - at) < 18 && airY.value <= at
+  return isCrowded ? at + 14 : at - 5
+}
 const byKey = computed(() => new Map(props.ladder.rungs.map(rung => [rung.key, y.value(rung.magnification)])))
 const twins = computed(() => props.ladder.twins.map(twin => {
   const places = twin.keys.map(key => byKey.value.get(key) ?? 0)
@@ -138,12 +143,8 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
           <text :x="RAILS[1] + 20" :y="rung.label_y + 5" class="combination">{{ rung.label }}</text>
         </template>
       </g>
-      <text
-        v-for="ceiling in ceilings.filter(one => one.name === 'air')" :key="`word-${ceiling.name}`"
-        :x="width - 8" :y="ceiling.y - 5" text-anchor="end" class="ceiling-word"
-      >
-        tonight's {{ ceiling.label }}
-      </text>
+      <text v-for="ceiling in ceilings" :key="`word-${ceiling.name}`" :x="width - 8" :y="wordY(ceiling)"
+        text-anchor="end" :class="['ceiling-word', ceiling.name]">{{ ceiling.label }}</text>
     </svg>
   </div>
 </template>
@@ -176,5 +177,6 @@ svg { display: block; outline-offset: -3px; touch-action: pan-x; user-select: no
 .gap text { font-size: 13px; fill: var(--brass-ink); font-weight: 700; }
 .ceiling line { stroke: var(--ink-quiet); stroke-dasharray: 2 5; stroke-width: 1.5; }
 .ceiling.air line { stroke: var(--brass); stroke-width: 2.5; stroke-dasharray: 7 4; }
-.ceiling-word { font-size: 13.5px; font-weight: 700; fill: var(--brass-ink); paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
+.ceiling-word { font-size: 12.5px; fill: var(--ink-quiet); paint-order: stroke; stroke: var(--ground); stroke-width: 3px; }
+.ceiling-word.air { font-size: 13.5px; font-weight: 700; fill: var(--brass-ink); paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
 </style>

@@ -17,10 +17,10 @@ watch(ladders, () => {
   const second = ladders.value.find(one => one.telescope_id !== first)?.telescope_id ?? null
   chosen.value = [chosen.value[0] ?? first, chosen.value[1] ?? second]
 })
-/** The same eyepieces, alone, in both telescopes. */
+/** The same glass in both telescopes, alone and with each amplifier. */
 const shared = computed(() => {
   const [one, two] = pair.value
-  return (one?.rungs ?? []).filter(rung => !rung.amplifier_ids.length).map(rung => ({
+  return (one?.rungs ?? []).map(rung => ({
     label: rung.label, one: rung, two: two?.rungs.find(other => other.key === rung.key),
   }))
 })
@@ -48,7 +48,7 @@ onMounted(load)
       <p v-else class="quiet">No eyepiece fits this one yet.</p>
     </div>
     <div class="table scroll-y">
-      <h2>The same eyepieces in both</h2>
+      <h2>The same glass in both</h2>
       <table>
         <thead>
           <tr><th>Eyepiece</th><th>{{ pair[0]?.telescope_name }}</th><th>{{ pair[1]?.telescope_name }}</th></tr>

@@ -1,41 +1,32 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { call } from '@/api/client'
 import BigFigure from '@/shell/BigFigure.vue'
 import { useDriftTimer } from '@/stores/driftTimer'
-import { useNotices } from '@/shell/notices'
-import { useRungs, type Rung } from '@/stores/rungs'
-import { useSums, type Sum } from '@/shell/sums'
-import { minutesSeconds } from '@/shell/time'
+import type { Rung } from '@/stores/rungs'
+import { useSums } from '@/shell/sums'
+import { minutesOrNever, minutesSeconds } from '@/shell/time'
+import { useRungSum, type Figure } from './rungSum'
+import { useStopKeeper } from './stopKeeper'
 
 const props = defineProps<{ rung: Rung }>()
-type Figure = 'magnification' | 'true_field' | 'exit_pupil' | 'drift' | 'focal_ratio' | 'nudge' | 'working_aperture' | 'brightness' | 'faintest' | 'dawes' | 'rayleigh' | 'eye_relief' | 'refocus'
-const rungs = useRungs()
 const sums = useSums()
-const notices = useNotices()
 const drift = useDriftTimer()
+const openFigure = useRungSum()
+const keeper = useStopKeeper()
 const showsAll = ref(false)
 const isAbout = computed(() => props.rung.magnification_off_percent > 0)
 
-async function openSum (figure: Figure) {
-  const query = new URLSearchParams({
-    telescope_id: String(rungs.ladder?.telescope_id), rung: props.rung.key, declination_deg: String(rungs.declinationDeg),
-  })
-  try {
-    sums.open = await call<Sum>(`/powers/sums/${figure}?${query}`)
-  } catch (error) {
-    notices.say((error as Error).message)
-  }
-}
+const openSum = (figure: Figure) => openFigure(figure, props.rung.key)
 const more = computed(() => [
   { figure: 'focal_ratio', label: 'focal ratio', value: `f/${props.rung.focal_ratio.toFixed(1)}` },
-  { figure: 'nudge', label: 'nudge every', value: `${minutesSeconds(props.rung.nudge_s)} min` },
+  { figure: 'nudge', label: 'nudge every', value: minutesOrNever(props.rung.nudge_s) },
   { figure: 'working_aperture', label: 'working aperture', value: `${props.rung.working_aperture_mm.toFixed(0)} mm` },
   { figure: 'brightness', label: 'surface brightness', value: `${(props.rung.relative_brightness * 100).toFixed(0)} %` },
   { figure: 'faintest', label: 'faintest star', value: `about ${props.rung.faintest_mag.toFixed(1)} mag` },
   { figure: 'dawes', label: 'Dawes', value: `${props.rung.dawes_arcsec.toFixed(2)}″` },
   { figure: 'rayleigh', label: 'Rayleigh', value: `${props.rung.rayleigh_arcsec.toFixed(2)}″` },
   { figure: 'eye_relief', label: 'eye relief', value: relief.value },
+  { figure: 'shadow', label: "secondary's shadow", value: { none: 'none', by_day: 'by day', by_night: 'seen' }[props.rung.shadow] },
   { figure: 'refocus', label: 'without glasses', value: props.rung.refocus_mm === null ? 'unknown' : `${Math.abs(props.rung.refocus_mm).toFixed(2)} mm ${props.rung.refocus_mm < 0 ? 'in' : 'out'}` },
 ] as const)
 const relief = computed(() => {
@@ -53,7 +44,8 @@ const relief = computed(() => {
       @open="openSum('true_field')" />
     <BigFigure :value="rung.exit_pupil_mm.toFixed(1)" unit="mm" :about="isAbout" label="exit pupil"
       @open="openSum('exit_pupil')" />
-    <BigFigure :value="minutesSeconds(rung.drift_s)" unit="min" :about="rung.field_off_percent > 0"
+    <BigFigure :value="rung.drift_s === null ? 'never' : minutesSeconds(rung.drift_s)"
+      :unit="rung.drift_s === null ? '' : 'min'" :about="rung.field_off_percent > 0"
       label="edge to edge" @open="openSum('drift')" />
   </div>
   <p class="caption small"><b>{{ rung.label }}.</b>{{ ' ' }}{{ rung.verdict }} {{ rung.glasses }}</p>
@@ -72,10 +64,15 @@ const relief = computed(() => {
       {{ drift.isRunning ? `Stop: ${minutesSeconds(drift.elapsedS)}` : 'Time a drift' }}
     </v-btn>
     <p v-if="drift.result" class="small">
-      {{ minutesSeconds(drift.result.elapsed_s) }} on the equator is a field of
+      {{ minutesSeconds(drift.result.elapsed_s) }} on {{ drift.result.on }} is a field of
       <button type="button" class="link-button inline" @click="sums.open = drift.result.sum">
-        {{ drift.result.true_field_deg.toFixed(2) }}°
-      </button>
+        {{ drift.result.true_field_deg.toFixed(2) }}°</button><template v-if="drift.result.stop_sum">, a stop of
+        <button type="button" class="link-button inline" @click="sums.open = drift.result.stop_sum">
+          {{ drift.result.field_stop_mm?.toFixed(1) }} mm</button></template>.
+      <button v-if="drift.result.eyepiece && !keeper.isKept(drift.result)" type="button" class="link-button inline"
+        @click="keeper.keep(drift.result)">Keep it with {{ drift.result.eyepiece.name }}</button>
+      <template v-else-if="drift.result.eyepiece"> Kept with {{ drift.result.eyepiece.name }}.</template>
+      <span v-if="keeper.refusal.value" role="alert">{{ keeper.refusal.value.words }}</span>
     </p>
     <p v-else class="small quiet">Start when a star enters, stop when it leaves (Space).</p>
   </div>

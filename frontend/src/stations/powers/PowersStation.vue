@@ -29,7 +29,7 @@ const WAYS = {
   stacked: 'Two amplifiers in a row too',
 } as const
 const csvHref = computed(() => {
-  const query = new URLSearchParams({ telescope_id: String(rungs.ladder?.telescope_id), declination_deg: String(rungs.declinationDeg) })
+  const query = new URLSearchParams({ telescope_id: String(rungs.ladder?.telescope_id), ...rungs.courseQuery() })
   for (const [way, isOn] of Object.entries(rungs.ways)) if (isOn) query.set(way, 'true')
   return `/api/powers/ladders.csv?${query}`
 })

@@ -2,25 +2,32 @@
 import { ascending, descending } from 'd3-array'
 import { computed, ref } from 'vue'
 import type { Ladder, Rung } from '@/stores/rungs'
-import { minutesSeconds } from '@/shell/time'
+import { minutesOrNever } from '@/shell/time'
+import { useRungSum, type Figure } from './rungSum'
 
 const props = defineProps<{ ladder: Ladder, csvHref: string, selectedKey: string | undefined }>()
 defineEmits<{ select: [key: string] }>()
-interface Column { key: keyof Rung, title: string, show: (rung: Rung) => string }
+interface Column { key: keyof Rung, title: string, show: (rung: Rung) => string, sum?: Figure }
 const COLUMNS: readonly Column[] = [
   { key: 'label', title: 'Rung', show: rung => rung.label },
-  { key: 'magnification', title: 'Power ×', show: rung => rung.magnification.toFixed(0) + (rung.magnification_off_percent ? ` ±${rung.magnification_off_percent.toFixed(0)} %` : '') },
-  { key: 'true_field_deg', title: 'Field °', show: rung => rung.true_field_deg.toFixed(2) + (rung.field_off_percent ? ` ±${rung.field_off_percent.toFixed(0)} %` : '') },
-  { key: 'exit_pupil_mm', title: 'Exit pupil mm', show: rung => rung.exit_pupil_mm.toFixed(2) },
-  { key: 'focal_ratio', title: 'f/', show: rung => rung.focal_ratio.toFixed(1) },
-  { key: 'working_aperture_mm', title: 'Works as mm', show: rung => rung.working_aperture_mm.toFixed(0) },
-  { key: 'relative_brightness', title: 'Bright %', show: rung => (rung.relative_brightness * 100).toFixed(0) },
-  { key: 'faintest_mag', title: 'Faintest mag', show: rung => rung.faintest_mag.toFixed(1) },
-  { key: 'dawes_arcsec', title: 'Dawes ″', show: rung => rung.dawes_arcsec.toFixed(2) },
-  { key: 'drift_s', title: 'Drift min', show: rung => minutesSeconds(rung.drift_s) },
-  { key: 'nudge_s', title: 'Nudge min', show: rung => minutesSeconds(rung.nudge_s) },
-  { key: 'eye_relief_mm', title: 'Eye relief mm', show: rung => rung.eye_relief_mm === null ? '?' : rung.eye_relief_mm.toFixed(0) },
+  { key: 'magnification', title: 'Power ×', show: rung => rung.magnification.toFixed(0) + (rung.magnification_off_percent ? ` ±${rung.magnification_off_percent.toFixed(0)} %` : ''), sum: 'magnification' },
+  { key: 'true_field_deg', title: 'Field °', show: rung => rung.true_field_deg.toFixed(2) + (rung.field_off_percent ? ` ±${rung.field_off_percent.toFixed(0)} %` : ''), sum: 'true_field' },
+  { key: 'exit_pupil_mm', title: 'Exit pupil mm', show: rung => rung.exit_pupil_mm.toFixed(2), sum: 'exit_pupil' },
+  { key: 'focal_ratio', title: 'f/', show: rung => rung.focal_ratio.toFixed(1), sum: 'focal_ratio' },
+  { key: 'working_aperture_mm', title: 'Works as mm', show: rung => rung.working_aperture_mm.toFixed(0), sum: 'working_aperture' },
+  { key: 'relative_brightness', title: 'Bright %', show: rung => (rung.relative_brightness * 100).toFixed(0), sum: 'brightness' },
+  { key: 'faintest_mag', title: 'Faintest mag', show: rung => rung.faintest_mag.toFixed(1), sum: 'faintest' },
+  { key: 'dawes_arcsec', title: 'Dawes ″', show: rung => rung.dawes_arcsec.toFixed(2), sum: 'dawes' },
+  { key: 'rayleigh_arcsec', title: 'Rayleigh ″', show: rung => rung.rayleigh_arcsec.toFixed(2), sum: 'rayleigh' },
+  { key: 'drift_s', title: 'Drift', show: rung => minutesOrNever(rung.drift_s), sum: 'drift' },
+  { key: 'nudge_s', title: 'Nudge', show: rung => minutesOrNever(rung.nudge_s), sum: 'nudge' },
+  { key: 'eye_relief_mm', title: 'Eye relief mm', show: rung => rung.eye_relief_mm === null ? '?' : rung.eye_relief_mm.toFixed(0), sum: 'eye_relief' },
+  { key: 'refocus_mm', title: 'Refocus mm', show: rung => rung.refocus_mm === null ? '?' : rung.refocus_mm.toFixed(2), sum: 'refocus' },
+  { key: 'shadow', title: 'Shadow', show: rung => SHADOWS[rung.shadow], sum: 'shadow' },
+  { key: 'verdict', title: 'Verdict', show: rung => rung.verdict },
 ]
+const SHADOWS = { none: 'none', by_day: 'by day', by_night: 'seen' } as const
+const openSum = useRungSum()
 const by = ref<keyof Rung>('magnification')
 const isDown = ref(false)
 const sorted = computed(() => {
@@ -53,7 +60,12 @@ const sortWord = (key: keyof Rung) => by.value !== key ? 'none' : isDown.value ?
           <tr v-for="rung in sorted" :key="rung.key" :class="{ chosen: rung.key === selectedKey }"
             @click="$emit('select', rung.key)">
             <td v-for="column in COLUMNS" :key="column.key"
-              :class="{ figures: column.key !== 'label' }">{{ column.show(rung) }}</td>
+              :class="{ figures: column.sum, words: column.key === 'verdict' }">
+              <button v-if="column.sum" type="button" class="plain-button open"
+                :aria-label="`${column.title} ${column.show(rung)} of ${rung.label}: how is this worked out?`"
+                @click.stop="openSum(column.sum, rung.key)">{{ column.show(rung) }}</button>
+              <template v-else>{{ column.show(rung) }}</template>
+            </td>
           </tr>
         </tbody>
       </table>
@@ -70,5 +82,8 @@ th button { min-height: 48px; font-weight: 700; }
 td { text-align: right; padding: 9px 8px; border-top: 1px solid var(--line); white-space: nowrap; }
 th:first-child, td:first-child { text-align: left; padding-left: 8px; }
 tbody tr { cursor: pointer; } tbody tr:hover { background: var(--jade-wash); }
+td:last-child, th:last-child { text-align: left; }
+.words { white-space: normal; min-width: 260px; font-weight: 400; }
+.open { min-height: 0; font: inherit; text-decoration: underline dotted; text-underline-offset: 3px; }
 .chosen { background: var(--jade-wash); font-weight: 700; box-shadow: inset 5px 0 0 var(--jade); }
 </style>

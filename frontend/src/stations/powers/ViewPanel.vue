@@ -7,11 +7,13 @@ import RefusalLine from '@/shell/RefusalLine.vue'
 import { useTopics } from '@/stores/events'
 import { useRungs } from '@/stores/rungs'
 import { useTarget, type Target } from '@/stores/target'
-import { minutesSeconds } from '@/shell/time'
+import { clockTime, minutesSeconds } from '@/shell/time'
+import { useEvening } from '@/stores/evening'
 import { useAsked, useAttempt } from '@/shell/useAsked'
 
 const rungs = useRungs()
 const view = useTarget()
+const evening = useEvening()
 const SIDES = { eyepiece: 'Eyepiece', correct: 'Correct', mirrored: 'Mirrored', turned: 'Turned' } as const
 const host = shallowRef<HTMLElement | null>(null)
 const { refusal: choiceRefusal, attempt } = useAttempt()
@@ -32,8 +34,18 @@ async function choose (key: string | null) {
   if (key && key !== view.key) await attempt(() => view.choose(key))
 }
 onMounted(() => view.load())
-watch(() => [rungs.selectedKey, rungs.ladder?.telescope_id, view.key, view.mode, view.besideKey], () => view.load())
+watch(() => [rungs.selectedKey, rungs.ladder?.telescope_id, view.key, view.mode, view.besideKey, view.atUtc], () => view.load())
 useTopics(['evening', 'kit', 'clock'], () => void view.load())
+const leaves = computed(() => {
+  const seconds = view.disc?.time_to_leave_s ?? null
+  return seconds === null ? 'So near the pole it never leaves the field.' : `Centre to edge in ${minutesSeconds(seconds)} min, drifting west.`
+})
+const HOUR_MS = 3_600_000
+/** Look an hour earlier or later in the chosen evening. */
+function shift (hours: number) {
+  const at = Date.parse(view.disc?.at_utc ?? '')
+  if (Number.isFinite(at)) view.atUtc = new Date(at + hours * HOUR_MS).toISOString()
+}
 const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung => rung.key === key)?.label ?? ''
 </script>
 
@@ -62,8 +74,7 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
     </figure>
   </div>
   <div v-if="view.disc" class="words">
-    <p class="small">{{ view.disc.words }} <span class="quiet">Centre to edge in
-      {{ minutesSeconds(view.disc.time_to_leave_s) }} min, drifting west. {{ view.disc.mode_words }}</span></p>
+    <p class="small">{{ view.disc.words }} <span class="quiet">{{ leaves }} {{ view.disc.mode_words }}</span></p>
     <div class="modes">
       <v-btn-toggle v-model="view.mode" mandatory divided variant="outlined" aria-label="Which way up">
         <v-btn v-for="(word, mode) in SIDES" :key="mode" :value="mode" size="small"
@@ -72,6 +83,14 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
             class="sr-only">, use this side</span></template>
         </v-btn>
       </v-btn-toggle>
+      <span class="when">
+        <v-btn size="small" variant="text" aria-label="The view an hour earlier" @click="shift(-1)">−1 h</v-btn>
+        <button type="button" class="link-button now" :disabled="!view.atUtc"
+          :aria-label="view.atUtc ? 'Back to the usual moment' : 'The moment of the view'"
+          @click="view.atUtc = null">{{ clockTime(view.disc.at_utc, evening.zone)
+          }}{{ view.disc.at_is_now ? ' now' : '' }}</button>
+        <v-btn size="small" variant="text" aria-label="The view an hour later" @click="shift(1)">+1 h</v-btn>
+      </span>
     </div>
   </div>
 </template>
@@ -85,6 +104,8 @@ figure { flex: 1; min-width: 0; margin: 0; display: flex; flex-direction: column
 .one { flex: 1; min-height: 0; }
 .words { display: grid; gap: 4px; }
 .modes :deep(.v-btn) { padding: 0 9px; }
+.when { display: inline-flex; align-items: center; margin-left: auto; }
+.now { padding: 0 2px; min-height: 32px; white-space: nowrap; }
 .modes { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
 @media (max-width: 699px) { .discs { height: 330px; flex: none; } }
 </style>

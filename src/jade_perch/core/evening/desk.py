@@ -18,7 +18,7 @@ from jade_perch.core.kit import (
 )
 from jade_perch.core.moments import ClockKind, Now
 from jade_perch.core.optics.ladder import Ladder, Ways, build_ladder
-from jade_perch.core.optics.viewer import Viewer, make_viewer
+from jade_perch.core.optics.viewer import STARS, Course, Viewer, make_viewer
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import Night
 from jade_perch.core.units import Units
@@ -73,19 +73,19 @@ class Desk:
         """The mount, or one pushed by hand where the kit names none.  Source: rules.md#desk."""
         return self.mount or UNNAMED_MOUNT
 
-    def viewer(self, declination_deg: float = 0.0) -> Viewer:
-        """Return who looks tonight, through what air and sky, at a declination in degrees.
+    def viewer(self, course: Course = STARS) -> Viewer:
+        """Return who looks tonight, through what air and sky, at what.
 
         Source: the choices; unknown ones are estimated, see ``make_viewer``.
         """
-        return make_viewer(self.observer, self.place, self.choice.steadiness, declination_deg)
+        return make_viewer(self.observer, self.place, self.choice.steadiness, course)
 
     def ladder_of(
         self,
         telescope: Telescope,
         diagonal: Diagonal | None,
         ways: Ways | None = None,
-        declination_deg: float = 0.0,
+        course: Course = STARS,
     ) -> Ladder:
         """Return a telescope's ladder with the whole case, amplifiers as chosen.
 
@@ -96,7 +96,7 @@ class Desk:
             telescope,
             self.eyepieces,
             self.amplifiers if with_amplifiers else (),
-            self.viewer(declination_deg),
+            self.viewer(course),
             diagonal,
             ways,
             () if with_amplifiers else self.amplifiers,

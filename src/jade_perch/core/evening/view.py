@@ -1,7 +1,7 @@
 """The view disc: what stands in a rung's field, turned and mirrored as the eye sees it."""
 
 from dataclasses import dataclass
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Literal
 
 import numpy as np
@@ -11,8 +11,8 @@ from jade_perch.core.constants import (
     BLUR_SEEN_ARCSEC,
     LUNAR_ARCSEC_PER_S,
     SIDEREAL_ARCSEC_PER_S,
-    SIDEREAL_DAY_S,
 )
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.disc import (
     DiscBody,
     DiscObject,
@@ -24,11 +24,13 @@ from jade_perch.core.evening.disc import (
     of_date_vector,
     stars_of,
 )
+from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal, Telescope
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.orientation import Orientation, telescope_orientation
 from jade_perch.core.optics.rungs import Rung
+from jade_perch.core.optics.viewer import Course
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
 from jade_perch.core.sky.ephemeris import (
@@ -40,6 +42,7 @@ from jade_perch.core.sky.ephemeris import (
     make_moment,
     refracted_deg,
 )
+from jade_perch.core.sky.night import Night
 from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Target
 
@@ -50,6 +53,7 @@ CHART_SIDES: dict[Mode, tuple[tuple[float, float], tuple[float, float]]] = {
     "mirrored": ((-1.0, 0.0), (0.0, 1.0)),
     "turned": ((-1.0, 0.0), (0.0, -1.0)),
 }
+A_MORNING = timedelta(hours=12)  # before a night begins it is tonight's already
 UNEQUAL_SHARE = 0.25  # so much more apart for each magnitude between two stars; our estimate
 UNEQUAL_FROM_MAG = 0.5  # less is not worth a word
 NORTH = np.array([0.0, 0.0, 1.0])  # the pole, in the equator of date
@@ -63,20 +67,27 @@ CHART_WORDS: dict[Mode, str] = {
 
 @dataclass(frozen=True, slots=True)
 class Through:
-    """What one looks through: a telescope with the diagonal it wears, on one rung."""
+    """What one looks through: a telescope with the diagonal it wears, on one rung.
+
+    On an equatorial head the tube turns about its own axis with the sky.
+    """
 
     telescope: Telescope
     diagonal: Diagonal | None
     rung: Rung
+    is_equatorial: bool = False
 
 
 class Disc(Frozen):
     """A rung's field around a target; directions are degrees counter-clockwise from right.
 
-    ``chart`` is the side of a chart that comes nearest to what this glass shows.
+    ``chart`` is the side of a chart that comes nearest to what this glass shows; all of it holds
+    for ``at_utc``.
     """
 
     target: Target
+    at_utc: datetime
+    at_is_now: bool
     rung_key: str
     field_deg: float
     field_is_about: bool
@@ -92,7 +103,7 @@ class Disc(Frozen):
     dimming: float
     faintest_mag: float
     declination_deg: float
-    time_to_leave_s: float
+    time_to_leave_s: float | None
     altitude_deg: float | None
     words: str
 
@@ -104,6 +115,8 @@ def make_disc(
     site: Site | None,
     now_utc: datetime,
     mode: Mode = "eyepiece",
+    *,
+    is_now: bool = True,
 ) -> Disc:
     """Return what stands in a rung's field around a target, at a site and moment.
 
@@ -111,25 +124,26 @@ def make_disc(
 
     Source: rules.md#disc; catalogue places without aberration (20 arcsec).
     """
-    rung = through.rung
-    moment = make_moment(now_utc)
-    place = site or GREENWICH
-    track = sun_track(place, now_utc)
+    rung, moment = through.rung, make_moment(now_utc)
+    track = sun_track(site or GREENWICH, now_utc)
     direction, size_arcsec = _where(target, track, moment)
-    orientation = telescope_orientation(through.telescope, through.diagonal)
-    frame = _frame(direction, moment, site, orientation, rung, mode)
+    base = _base(direction, moment, site)
+    altitude = None if site is None else _altitude_deg(direction, moment, site)
+    orientation = _orientation(through, base, site, altitude)
+    frame = _frame(base, orientation, rung, mode)
     declination = float(np.degrees(np.arcsin(np.clip(direction[2], -1, 1))))
     share = size_arcsec / 3600 / rung.true_field_deg
-    altitude = None if site is None else _altitude_deg(direction, moment, site)
     bodies = bodies_of(frame, track, moment)
     stars = stars_of(catalogue, frame, moment, rung.faintest_mag, rung.true_field_deg)
     return Disc(
         target=target,
+        at_utc=now_utc,
+        at_is_now=is_now,
         rung_key=rung.key,
         field_deg=rung.true_field_deg,
         field_is_about=rung.field_is_about,
         mode=mode,
-        mode_words=CHART_WORDS.get(mode, orientation.words),
+        mode_words=CHART_WORDS.get(mode, _mode_words(through, orientation)),
         chart=_nearest_chart(orientation),
         orientation=orientation,
         north_deg=frame.angle_deg(direction, NORTH),
@@ -159,6 +173,17 @@ def _where(target: Target, track: Track, moment: Moment) -> tuple[Floats, float]
     return of_date_vector(target.ra_deg or 0.0, target.dec_deg or 0.0, moment), size_arcsec
 
 
+def course_of(target: Target, site: Site | None, now_utc: datetime) -> Course:
+    """Return how a target goes through a field at a moment: its declination, and if it is the Moon.
+
+    Source: rules.md#disc.
+    """
+    moment = make_moment(now_utc)
+    direction, _ = _where(target, sun_track(site or GREENWICH, now_utc), moment)
+    declination = float(np.degrees(np.arcsin(np.clip(direction[2], -1, 1))))
+    return Course(declination_deg=declination, of_moon=target.body == "moon")
+
+
 def _zenith(moment: Moment, site: Site) -> Floats:
     local_deg = np.array(moment.sidereal_deg + site.longitude_deg)
     return unit_vectors(local_deg, np.array(site.latitude_deg))
@@ -169,31 +194,80 @@ def _altitude_deg(direction: Floats, moment: Moment, site: Site) -> float:
     return float(refracted_deg(altitude))
 
 
-def _time_to_leave_s(target: Target, rung: Rung, declination_deg: float) -> float:
+def _time_to_leave_s(target: Target, rung: Rung, declination_deg: float) -> float | None:
+    """Return the time from the middle to the edge, or None where it never gets there."""
     rate = LUNAR_ARCSEC_PER_S if target.body == "moon" else SIDEREAL_ARCSEC_PER_S
     across_s = float(powers.drift_time_s(rung.true_field_deg, declination_deg, rate))
-    return min(across_s / 2, SIDEREAL_DAY_S)
+    return across_s / 2 if np.isfinite(across_s) else None
 
 
-def _frame(
-    direction: Floats,
-    moment: Moment,
-    site: Site | None,
-    orientation: Orientation,
-    rung: Rung,
-    mode: Mode,
-) -> Frame:
-    above = np.array([0.0, 0.0, 1.0]) if site is None else _zenith(moment, site)
+@dataclass(frozen=True, slots=True)
+class _Base:
+    """Unit vectors in the equator of date: toward the target, to its right and up in the sky."""
+
+    toward: Floats
+    right: Floats
+    up: Floats
+
+
+def _base(direction: Floats, moment: Moment, site: Site | None) -> _Base:
+    above = NORTH if site is None else _zenith(moment, site)
     up = above - (above @ direction) * direction
-    up = up / np.linalg.norm(up)
-    matrix = np.array(CHART_SIDES.get(mode, orientation.matrix))
+    length = np.linalg.norm(up)
+    if length < 1e-9:  # straight overhead any direction is as good: north
+        up = NORTH - (NORTH @ direction) * direction
+        length = np.linalg.norm(up)
+    up = up / length
+    return _Base(direction, np.cross(direction, up), up)
+
+
+def _orientation(
+    through: Through, base: _Base, site: Site | None, altitude_deg: float | None
+) -> Orientation:
+    """Return how the glass shows a target where it stands; nobody looks below the horizon."""
+    roll = _roll_deg(base, site) if through.is_equatorial and site is not None else 0.0
+    tipped = 0.0 if altitude_deg is None else max(0.0, altitude_deg)
+    return telescope_orientation(through.telescope, through.diagonal, tipped, roll)
+
+
+def _roll_deg(base: _Base, site: Site) -> float:
+    """Return how far an equatorial tube is turned about its axis, clockwise seen from behind.
+
+    Its side toward the pole is up when it looks at the equator on the meridian.
+    """
+    pole = NORTH if site.latitude_deg >= 0 else -NORTH
+    return float(np.degrees(np.arctan2(pole @ base.right, pole @ base.up)))
+
+
+def _frame(base: _Base, orientation: Orientation, rung: Rung, mode: Mode) -> Frame:
     return Frame(
-        toward=direction,
-        right=np.cross(direction, up),
-        up=up,
-        matrix=matrix,
+        toward=base.toward,
+        right=base.right,
+        up=base.up,
+        matrix=np.array(CHART_SIDES.get(mode, orientation.matrix)),
         field_radius=float(np.tan(np.radians(rung.true_field_deg / 2))),
     )
+
+
+def _mode_words(through: Through, orientation: Orientation) -> str:
+    more = " On the other side of the mount it stands the other way round."
+    return orientation.words + more * through.is_equatorial
+
+
+def disc_moment(night: Night | None, now_utc: datetime, wish_utc: datetime | None) -> datetime:
+    """Return the moment a disc is drawn for: as wished, else now, else when looking begins.
+
+    Raises ``OutOfRange`` for a wish outside the chosen night.
+
+    Source: rules.md#disc.
+    """
+    if night is None:
+        return now_utc
+    if wish_utc is not None and not night.start_utc <= wish_utc <= night.end_utc:
+        allowed = f"{night.start_utc:%Y-%m-%d %H:%M} to {night.end_utc:%Y-%m-%d %H:%M} UTC"
+        raise OutOfRange("at_utc", wish_utc.isoformat(), allowed, "Choose a time of this night.")
+    is_tonight = night.start_utc - A_MORNING <= now_utc <= night.end_utc
+    return wish_utc or (now_utc if is_tonight else looking_moment(night, now_utc))
 
 
 def _nearest_chart(orientation: Orientation) -> Mode:

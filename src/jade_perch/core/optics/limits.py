@@ -10,6 +10,11 @@ from jade_perch.core.kit import Observer
 
 School = Literal["detail", "comfort", "steady"]
 SCHOOL_EXIT_PUPIL_MM: dict[School, float] = {"detail": 1.0, "comfort": 0.7, "steady": 0.5}
+SCHOOL_TITLES: dict[School, str] = {
+    "detail": "every detail",
+    "comfort": "comfortable",
+    "steady": "steady night",
+}
 SCHOOL_WORDS: dict[School, str] = {
     "detail": "every detail is visible by here (1 mm exit pupil)",
     "comfort": "comfortable up to here (0.7 mm exit pupil)",
@@ -54,6 +59,7 @@ class Ceiling(Frozen):
     """A power above which one school, or tonight's air, sees nothing gained."""
 
     name: Literal["detail", "comfort", "steady", "air"]
+    title: str
     magnification: float
     words: str
     sure: bool
@@ -110,6 +116,7 @@ def ceilings(aperture_mm: float, steadiness: int | None) -> list[Ceiling]:
     schools: list[Ceiling] = [
         Ceiling(
             name=school,
+            title=SCHOOL_TITLES[school],
             magnification=aperture_mm / pupil_mm,
             words=SCHOOL_WORDS[school],
             sure=True,
@@ -119,7 +126,9 @@ def ceilings(aperture_mm: float, steadiness: int | None) -> list[Ceiling]:
     seeing = seeing_arcsec(USUAL_STEADINESS if steadiness is None else steadiness)
     judged = "not judged yet" if steadiness is None else f"steadiness {steadiness} of 5"
     words = f"tonight's air: {judged}, taken as {seeing:g}″ of blur"
-    air = Ceiling(name="air", magnification=air_limit(seeing), words=words, sure=False)
+    air = Ceiling(
+        name="air", title="tonight's air", magnification=air_limit(seeing), words=words, sure=False
+    )
     return [*schools, air]
 
 

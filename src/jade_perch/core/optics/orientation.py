@@ -1,6 +1,7 @@
 """Which way is up: how telescope, diagonal and observer turn and mirror the view.
 
-Found by following one offset through every reflection, for an observer whose head is upright.
+Found by following one offset through every reflection, for an observer whose head is upright
+while the tube tips with its target.
 """
 
 from typing import Literal
@@ -32,18 +33,27 @@ class Orientation(Frozen):
     words: str
 
 
-def telescope_orientation(telescope: Telescope, diagonal: Diagonal | None) -> Orientation:
+def telescope_orientation(
+    telescope: Telescope,
+    diagonal: Diagonal | None,
+    altitude_deg: float = 0.0,
+    roll_deg: float = 0.0,
+) -> Orientation:
     """Return how a telescope shows the sky with the diagonal it wears.
+
+    ``altitude_deg`` is the target's, from -90 to 90.  ``roll_deg`` is how far the tube is turned
+    about its own axis, clockwise seen from behind: on an equatorial head it follows the sky.
 
     Source: law of reflection; rules.md#orientation.
     """
     angle = telescope.eyepiece_angle_deg
     side = telescope.design_traits.usual_angle_deg if angle is None else angle
+    side += roll_deg
     if telescope.design_traits.eyepiece_at_side:
-        return _described(newtonian_matrix(side))
+        return _described(newtonian_matrix(side, altitude_deg))
     if diagonal is None:
         return _described(-np.eye(2))
-    turned_with_head = diagonal_matrix(side)
+    turned_with_head = diagonal_matrix(side, altitude_deg)
     if diagonal.kind == "mirror":
         return _described(turned_with_head)
     # a correct-image prism mirrors once more, left-right as it points
@@ -60,34 +70,40 @@ def finder_orientation(kind: FinderKind) -> Orientation:
     return _described(matrix)
 
 
-def newtonian_matrix(eyepiece_angle_deg: float) -> Floats:
+def newtonian_matrix(eyepiece_angle_deg: float, altitude_deg: float = 0.0) -> Floats:
     """Return the 2 by 2 matrix for a focuser pointing some degrees clockwise from up.
 
-    The angle is seen from behind the tube, 90 to the right; the observer's head is upright.
+    The angle is seen from behind the tube, 90 to the right; the observer's head is upright by
+    gravity, whatever the tube's altitude.
 
     Source: rules.md#orientation.
     """
     # the main mirror turns the image and sends the light back toward the sky
-    return _seen(eyepiece_angle_deg, light=AHEAD)
+    return _seen(eyepiece_angle_deg, altitude_deg, light=1.0)
 
 
-def diagonal_matrix(eyepiece_angle_deg: float) -> Floats:
+def diagonal_matrix(eyepiece_angle_deg: float, altitude_deg: float = 0.0) -> Floats:
     """Return the 2 by 2 matrix for a mirror diagonal pointing some degrees clockwise from up.
 
     Source: rules.md#orientation.
     """
-    return _seen(eyepiece_angle_deg, light=-AHEAD)
+    return _seen(eyepiece_angle_deg, altitude_deg, light=-1.0)
 
 
-def _seen(eyepiece_angle_deg: float, light: Floats) -> Floats:
-    """Follow offsets to the right and up through a flat mirror into an upright head."""
-    angle = np.radians(eyepiece_angle_deg)
-    outward = np.cos(angle) * UP + np.sin(angle) * RIGHT
-    normal = (outward - light) / np.sqrt(2)
+def _seen(eyepiece_angle_deg: float, altitude_deg: float, light: float) -> Floats:
+    """Follow offsets to the right and up through a flat mirror into an upright head.
+
+    ``light`` is 1 where it comes back from the main mirror toward the sky, -1 where it goes on.
+    """
+    angle, altitude = np.radians(eyepiece_angle_deg), np.radians(altitude_deg)
+    ahead = np.cos(altitude) * AHEAD + np.sin(altitude) * UP
+    above = np.cos(altitude) * UP - np.sin(altitude) * AHEAD  # the tube's own up
+    outward = np.cos(angle) * above + np.sin(angle) * RIGHT
+    normal = (outward - light * ahead) / np.sqrt(2)
     head_up = _head_up(outward)
     head_right = np.cross(-outward, head_up)
     columns = []
-    for offset in (RIGHT, UP):
+    for offset in (RIGHT, above):
         image = -offset  # every objective forms its image upside down
         reflected = image - 2 * (image @ normal) * normal
         columns.append([reflected @ head_right, reflected @ head_up])
@@ -99,9 +115,8 @@ def _head_up(outward: Floats) -> Floats:
 
     Looking down steeply one stands behind the tube, chin toward oneself; else one is upright.
     """
-    if UP @ outward > np.cos(np.radians(STEEP_DEG)) - 1e-9:
-        return np.asarray(AHEAD)
-    upright = UP - (UP @ outward) * outward
+    crown = AHEAD if UP @ outward > np.cos(np.radians(STEEP_DEG)) - 1e-9 else UP
+    upright = crown - (crown @ outward) * outward
     length = np.linalg.norm(upright)
     return np.asarray(upright / length) if length > 1e-6 else -AHEAD
 
@@ -139,4 +154,6 @@ def _words(is_mirrored: bool, turned_deg: float) -> str:
     chart = "mirrored" if is_mirrored else "correct"
     if abs(turned_deg - 180) < 0.5:
         return f"Turned, {side}: turn the {chart} chart upside down."
-    return f"Turned by {turned_deg:.0f}°, {side}: turn the {chart} chart by as much."
+    turn, way = (turned_deg, "counter-clockwise") if turned_deg < 180 else (
+        360 - turned_deg, "clockwise")  # fmt: skip
+    return f"Turned {way} by {turn:.0f}°, {side}: turn the {chart} chart by as much."

@@ -80,18 +80,38 @@ def drift_time_s(
 ) -> Floats:
     """Return the seconds a star needs to drift across the whole field, no drive running.
 
-    ``declination_deg`` from -90 to 90; at a pole the star stays and the answer is infinite.
-    ``rate_arcsec_per_s`` is the speed on the equator; the Moon's is a little less.
+    ``declination_deg`` from -90 to 90.  Near a pole, where a star that begins in the middle
+    goes around inside the field, the answer is infinite.  ``rate_arcsec_per_s`` is the speed on
+    the equator; the Moon's is a little less.
 
     Source: sidereal rate 15.041067 arcsec/s times cos(declination); Meeus ch. 12.
     """
+    return _crossing_s(true_field_deg, 1.0, 0.5, declination_deg, rate_arcsec_per_s)
+
+
+def _crossing_s(
+    true_field_deg: ArrayLike,
+    share: float,
+    out: float,
+    declination_deg: ArrayLike,
+    rate_arcsec_per_s: float,
+) -> Floats:
+    """Return the time for a share of the field; infinite where ``out`` fields are never reached.
+
+    A star goes around the pole on a circle: from the middle it gets no farther than its diameter.
+    """
+    field_deg = _positive(true_field_deg)
     cosine = np.cos(np.radians(np.asarray(declination_deg, dtype=float)))
-    rate = rate_arcsec_per_s * np.where(np.abs(cosine) < 1e-12, 0.0, cosine)
-    with np.errstate(divide="ignore"):
-        return _positive(true_field_deg) * 3600 / rate
+    stays = np.sin(np.radians(np.minimum(180.0, out * field_deg) / 2)) >= cosine - 1e-12
+    rate = rate_arcsec_per_s * np.where(stays, 1.0, cosine)
+    return np.asarray(np.where(stays, np.inf, share * field_deg * 3600 / rate))
 
 
-def true_field_from_drift_deg(elapsed_s: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
+def true_field_from_drift_deg(
+    elapsed_s: ArrayLike,
+    declination_deg: ArrayLike = 0.0,
+    rate_arcsec_per_s: float = SIDEREAL_ARCSEC_PER_S,
+) -> Floats:
     """Return the true field in degrees that a star crosses edge to edge in ``elapsed_s``.
 
     The drive is off and the star goes through the middle; ``declination_deg`` from -90 to 90.
@@ -99,7 +119,7 @@ def true_field_from_drift_deg(elapsed_s: ArrayLike, declination_deg: ArrayLike =
     Source: sidereal rate 15.041067 arcsec/s times cos(declination); Meeus ch. 12.
     """
     cosine = np.cos(np.radians(np.asarray(declination_deg, dtype=float)))
-    return np.asarray(_positive(elapsed_s) * SIDEREAL_ARCSEC_PER_S * cosine / 3600)
+    return np.asarray(_positive(elapsed_s) * rate_arcsec_per_s * cosine / 3600)
 
 
 def eye_relief_gain_mm(
@@ -126,12 +146,18 @@ def eye_relief_gain_mm(
     return np.asarray(np.where(np.isnan(barlow), 0.0, gain_mm))
 
 
-def nudge_interval_s(true_field_deg: ArrayLike, declination_deg: ArrayLike = 0.0) -> Floats:
+def nudge_interval_s(
+    true_field_deg: ArrayLike,
+    declination_deg: ArrayLike = 0.0,
+    rate_arcsec_per_s: float = SIDEREAL_ARCSEC_PER_S,
+) -> Floats:
     """Return the seconds in which a star drifts from the centre to 70 % of the way out.
+
+    Infinite where it never gets so far.
 
     Source: rules.md#drift.
     """
-    return np.asarray(0.35 * drift_time_s(true_field_deg, declination_deg))
+    return _crossing_s(true_field_deg, 0.35, 0.35, declination_deg, rate_arcsec_per_s)
 
 
 def refocus_shift_mm(
@@ -155,8 +181,9 @@ def inward_travel_mm(
 ) -> Floats:
     """Return how much farther in mm a focuser goes in for a Barlow ahead of a diagonal; about.
 
-    Compared with the same Barlow at its nominal ``amplification`` behind a diagonal of that path.  A lens of focal length f
-    that amplifies A times stands f·(A - 1)/A before the telescope's own focus.
+    Compared with the same Barlow at its nominal ``amplification`` behind a diagonal of that path.
+    A lens of focal length f that amplifies A times stands f·(A - 1)/A before the telescope's own
+    focus.
 
     Source: rules.md#barlow; thin-lens equation.
     """

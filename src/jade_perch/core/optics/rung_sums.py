@@ -8,13 +8,11 @@ from jade_perch.core.constants import (
     BARREL_FIELD_STOP_MM,
     DAWES_ARCSEC_MM,
     RAYLEIGH_ARCSEC_MM,
-    SIDEREAL_ARCSEC_PER_S,
 )
-from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.combinations import Combination
-from jade_perch.core.optics.rungs import Rung, rungs_of
+from jade_perch.core.optics.rungs import DAY_PUPIL_MM, SHADOW_SHARE, Rung, rungs_of
 from jade_perch.core.optics.table import UNKNOWN_BARLOW_MM, compute
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sums import OWN_RULE, Sum, Sureness
@@ -33,6 +31,7 @@ Figure = Literal[
     "rayleigh",
     "eye_relief",
     "refocus",
+    "shadow",
 ]
 
 
@@ -175,20 +174,22 @@ def minutes_seconds(elapsed_s: float) -> str:
     return f"{minutes}:{rest:02d} min"
 
 
-def _time_sum(case: _Opened, title: str, share: float, seconds: float) -> Sum:
+def _time_sum(case: _Opened, title: str, share: float, seconds: float | None) -> Sum:
+    rate = case.viewer.rate_arcsec_per_s
     field_arcsec = case.rung.true_field_deg * 3600
     declination = case.viewer.declination_deg
     times = "" if share == 1 else f"{share:g} × "
     return Sum(
         title=title,
-        formula=f"{times}true field ÷ (15.041 ″/s · cos declination)",
-        worked=f"{times}{field_arcsec:.0f}″ ÷ "
-        f"({SIDEREAL_ARCSEC_PER_S:.3f} ″/s · cos {declination:g}°)",
-        result=minutes_seconds(seconds),
+        formula=f"{times}true field ÷ (speed on the equator · cos declination)",
+        worked=f"{times}{field_arcsec:.0f}″ ÷ ({rate:.3f} ″/s · cos {declination:g}°)",
+        result="never" if seconds is None else minutes_seconds(seconds),
         source="Meeus, Astronomical Algorithms, 2nd ed., ch. 12: sidereal rate",
         rule="drift",
         sureness="about" if case.rung.field_off_percent else "exact",
-        note="No drive running. The nearer the pole, the longer a star stays.",
+        note="No drive running. The nearer the pole, the longer a star stays."
+        if seconds is not None
+        else "So near the pole its circle around it is smaller than the field: it never leaves.",
     )
 
 
@@ -330,6 +331,23 @@ def _refocus(case: _Opened) -> Sum:
     )
 
 
+def _shadow(case: _Opened) -> Sum:
+    eye_mm, beam_mm = case.viewer.pupil.pupil_mm, case.rung.exit_pupil_mm
+    words = {"none": "not seen", "by_day": "seen by day", "by_night": "seen"}[case.rung.shadow]
+    return Sum(
+        title="The secondary's shadow",
+        formula=f"obstruction × exit pupil, seen from {SHADOW_SHARE:g} of the eye's pupil on",
+        worked=f"{case.obstruction:.3f} × {beam_mm:.2f} mm = {case.obstruction * beam_mm:.2f} mm; "
+        f"{SHADOW_SHARE:g} × {eye_mm:.1f} mm = {SHADOW_SHARE * eye_mm:.2f} mm, by day "
+        f"{SHADOW_SHARE:g} × {DAY_PUPIL_MM:g} mm = {SHADOW_SHARE * DAY_PUPIL_MM:.2f} mm",
+        result=words,
+        source=OWN_RULE,
+        rule="exit-pupil",
+        sureness="estimate",
+        note="" if case.obstruction else "Nothing stands in front of this aperture.",
+    )
+
+
 _SUMS: dict[Figure, Callable[[_Opened], Sum]] = {
     "magnification": _magnification,
     "true_field": _true_field,
@@ -344,32 +362,5 @@ _SUMS: dict[Figure, Callable[[_Opened], Sum]] = {
     "rayleigh": _rayleigh,
     "eye_relief": _eye_relief,
     "refocus": _refocus,
+    "shadow": _shadow,
 }
-
-
-class DriftField(Frozen):
-    """A field measured by timing a star across it, with the sum behind it."""
-
-    elapsed_s: float
-    true_field_deg: float
-    sum: Sum
-
-
-def measured_field(elapsed_s: float, declination_deg: float) -> DriftField:
-    """Return the true field a star crosses in ``elapsed_s`` seconds at a declination in degrees.
-
-    Source: rules.md#field.
-    """
-    field_deg = float(powers.true_field_from_drift_deg(elapsed_s, declination_deg))
-    opened = Sum(
-        title="Field by drift",
-        formula="time × 15.041 ″/s × cos declination",
-        worked=f"{elapsed_s:.0f} s × {SIDEREAL_ARCSEC_PER_S:.3f} ″/s × cos {declination_deg:g}°",
-        result=f"{field_deg:.2f}°",
-        source="Meeus, Astronomical Algorithms, 2nd ed., ch. 12: sidereal rate",
-        rule="field",
-        sureness="about",
-        note="The star must cross the middle of the field, drive off. One second of doubt in "
-        f"the timing is {SIDEREAL_ARCSEC_PER_S / 60:.2f}′.",
-    )
-    return DriftField(elapsed_s=elapsed_s, true_field_deg=field_deg, sum=opened)

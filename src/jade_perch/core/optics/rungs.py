@@ -1,12 +1,13 @@
 """Combinations as rungs: their figures, bands and verdicts for one viewer."""
 
 from collections.abc import Sequence
+from math import isfinite
 from typing import Any, Literal
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM, SIDEREAL_DAY_S
+from jade_perch.core.constants import DAWES_ARCSEC_MM, RAYLEIGH_ARCSEC_MM
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal
 from jade_perch.core.optics import powers
@@ -39,7 +40,8 @@ ASTIGMATISM_PUPIL_MM = 2.0  # wider beams show the eye's astigmatism; rules.md#p
 class Rung(Frozen):
     """One combination and its figures; ``key`` names it inside one telescope's ladder.
 
-    ``_off_percent`` is how far a figure may be off, 0 where every input is known.
+    ``_off_percent`` is how far a figure may be off, 0 where every input is known.  ``drift_s`` and
+    ``nudge_s`` are None where what is looked at never leaves the field.
     """
 
     key: str
@@ -61,8 +63,8 @@ class Rung(Frozen):
     faintest_mag: float
     dawes_arcsec: float
     rayleigh_arcsec: float
-    drift_s: float
-    nudge_s: float
+    drift_s: float | None
+    nudge_s: float | None
     eye_relief_alone_mm: float | None
     eye_relief_mm: float | None
     refocus_mm: float | None
@@ -97,6 +99,8 @@ def rungs_of(combinations: Sequence[Combination], figures: Figures, viewer: View
     names = ("magnification", "true_field_deg", "exit_pupil_mm", "focal_ratio", "aperture_mm")
     columns: dict[str, list[Any]] = {name: getattr(figures, name).tolist() for name in names}
     columns |= {name: values.tolist() for name, values in seen.items()}
+    for name in ("drift_s", "nudge_s"):
+        columns[name] = [value if isfinite(value) else None for value in columns[name]]
     columns["magnification_off_percent"] = (100 * figures.amplification_off).tolist()
     columns["field_off_percent"] = (100 * figures.field_off).tolist()
     shadows = (figures.obstruction * figures.exit_pupil_mm).tolist()
@@ -132,11 +136,11 @@ def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
         "light_left": left,
         "dawes_arcsec": DAWES_ARCSEC_MM / working,
         "rayleigh_arcsec": RAYLEIGH_ARCSEC_MM / working,
-        "drift_s": np.minimum(
-            powers.drift_time_s(figures.true_field_deg, viewer.declination_deg), SIDEREAL_DAY_S
+        "drift_s": powers.drift_time_s(
+            figures.true_field_deg, viewer.declination_deg, viewer.rate_arcsec_per_s
         ),
-        "nudge_s": np.minimum(
-            powers.nudge_interval_s(figures.true_field_deg, viewer.declination_deg), SIDEREAL_DAY_S
+        "nudge_s": powers.nudge_interval_s(
+            figures.true_field_deg, viewer.declination_deg, viewer.rate_arcsec_per_s
         ),
     }
 

@@ -1,14 +1,37 @@
 """Who looks, through what air, under what sky: what a rung's verdicts depend on."""
 
-from jade_perch.core.fields import Frozen
+from typing import Annotated
+
+from jade_perch.core.constants import LUNAR_ARCSEC_PER_S, SIDEREAL_ARCSEC_PER_S
+from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Observer
 from jade_perch.core.optics.limits import EyePupil, eye_pupil
 from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import site_mpsas
 
 
+class Course(Frozen):
+    """How what is looked at goes through the field: its declination, and whether it is the Moon."""
+
+    declination_deg: Annotated[
+        float, Range(-90, 90, "°", "Type the declination of what is looked at.")
+    ] = 0.0
+    of_moon: bool = False
+
+    @property
+    def rate_arcsec_per_s(self) -> float:
+        """How fast it goes on the equator.  Source: rules.md#drift."""
+        return LUNAR_ARCSEC_PER_S if self.of_moon else SIDEREAL_ARCSEC_PER_S
+
+
+STARS = Course()
+
+
 class Viewer(Frozen):
-    """The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec²."""
+    """The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec².
+
+    ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.
+    """
 
     pupil: EyePupil
     observer: Observer | None
@@ -16,17 +39,18 @@ class Viewer(Frozen):
     sky_mpsas: float
     sky_is_measured: bool
     declination_deg: float = 0.0
+    rate_arcsec_per_s: float = SIDEREAL_ARCSEC_PER_S
 
 
 def make_viewer(
     observer: Observer | None,
     site: Site | None,
     steadiness: int | None,
-    declination_deg: float = 0.0,
+    course: Course = STARS,
 ) -> Viewer:
     """Return the conditions for an observer at a site; unknown ones are estimated.
 
-    ``steadiness`` runs from 1 to 5, None is not judged yet; ``declination_deg`` from -90 to 90.
+    ``steadiness`` runs from 1 to 5, None is not judged yet.
 
     Source: rules.md#brightness.
     """
@@ -37,5 +61,6 @@ def make_viewer(
         steadiness=steadiness,
         sky_mpsas=mpsas,
         sky_is_measured=measured,
-        declination_deg=declination_deg,
+        declination_deg=course.declination_deg,
+        rate_arcsec_per_s=course.rate_arcsec_per_s,
     )

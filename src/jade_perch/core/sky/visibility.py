@@ -35,8 +35,9 @@ def light_left_fraction(
 ) -> Floats:
     """Return what share of a beam's light a secondary's full shadow leaves to the eye, 0 to 1.
 
-    ``fraction`` is the obstruction by diameter.  In a beam that fits into the eye the shadow is counted in the transmission already, so all of
-    it is left.  In a wider one the eye gets the middle, where the shadow lies.
+    ``fraction`` is the obstruction by diameter.  In a beam that fits into the eye the shadow is
+    counted in the transmission already, so all of it is left.  In a wider one the eye gets the
+    middle, where the shadow lies.
 
     Source: rules.md#exit-pupil: (pe² - (ε·p)²)/p² of the aperture, nothing for ε·p ≥ pe.
     """
