@@ -260,6 +260,28 @@ def test_a_drift_stopped_too_soon_runs_on_and_a_forgotten_one_does_not(demo, mon
     assert refused(demo.post("/api/powers/drift/stop"))["errors"][0]["field"] == "drift"
 
 
+@pytest.mark.parametrize(
+    ("plural", "field"),
+    [("kit/telescopes", "telescope_id"), ("evening/sites", "site_id"),
+     ("evening/observers", "observer_id")],
+)  # fmt: skip
+def test_what_was_chosen_and_deleted_elsewhere_is_no_dead_end(demo, plural, field):
+    """Another window deletes what is chosen: every switch still works, the shown one can be had."""
+    chosen = demo.get("/api/evening").json()["choice"]
+    demo.delete(f"/api/{plural}/{chosen[field]}")
+    after = demo.get("/api/evening").json()
+    assert after["choice"][field] is None
+    for change in ({"steadiness": 4}, {"amplifiers_on": False}, {**chosen, "school": "steady"}):
+        assert demo.patch("/api/evening", json=change).status_code == 200, change
+    shown = demo.get(f"/api/{plural}").json()[0]["id"]
+    healed = demo.patch("/api/evening", json={field: shown}).json()
+    assert healed["choice"][field] == shown
+    for path in ("setup", "plan/tonight", "powers/ladders", "setup/solar"):
+        assert demo.get(f"/api/{path}").status_code == 200
+    gone = refused(demo.patch("/api/evening", json={field: 99}), 404)
+    assert "99" in gone["detail"]
+
+
 def test_a_case_and_a_measured_field(demo):
     case = demo.get("/api/powers/case?telescope_id=1&most_eyepieces=2&picked_id=1").json()
     assert len(case["best"]["eyepiece_ids"]) == 2

@@ -20,7 +20,7 @@ from jade_perch.store.evening import (
     change_usual,
     chosen_site,
     evening_of,
-    usual_choice,
+    living_choice,
 )
 from jade_perch.store.items import find_item, find_or_first, list_items
 from jade_perch.store.kit import (
@@ -37,7 +37,7 @@ from jade_perch.store.setup import end_session
 
 def read_desk(db: sqlite3.Connection, now: Now) -> Desk:
     """Return the evening as every station reads it, at a moment."""
-    usual = usual_choice(db)
+    usual = living_choice(db)
     place = chosen_site(db, usual.site_id)
     evening = _evening(db, usual, place, now.moment_utc)
     telescope = find_or_first(db, TELESCOPES, usual.telescope_id)

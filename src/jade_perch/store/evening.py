@@ -12,6 +12,7 @@ from jade_perch.store.connection import atomic
 from jade_perch.store.items import (
     ItemTable,
     add_item,
+    find_item,
     find_or_first,
     get_item,
     plain,
@@ -54,6 +55,11 @@ SELECT id, version, date, site_id, steadiness, people_ids, landmark
    AND site_id IS :site_id
    AND deleted_at_utc IS NULL
 """
+CHOSEN: tuple[tuple[ItemTable[Any], str], ...] = (
+    (SITES, "site_id"),
+    (TELESCOPES, "telescope_id"),
+    (OBSERVERS, "observer_id"),
+)
 FORGET_EVENING = "DELETE FROM evening WHERE id = :id"
 DRIFT_STARTED = "SELECT drift_started_at_utc FROM usual_choice WHERE id = 1"
 LONGEST_DRIFT = dt.timedelta(days=1)  # after it every star is back
@@ -76,20 +82,25 @@ def change_usual(db: sqlite3.Connection, changes: Mapping[str, Any]) -> UsualCho
     Rungs are merged telescope by telescope.  Raises ``NotFound`` for a site, telescope or
     observer that is gone.
     """
-    chosen: tuple[tuple[ItemTable[Any], str], ...] = (
-        (SITES, "site_id"),
-        (TELESCOPES, "telescope_id"),
-        (OBSERVERS, "observer_id"),
-    )
-    for table, field in chosen:
-        if changes.get(field) is not None:
-            get_item(db, table, changes[field])
     before = usual_choice(db)
+    for table, field in CHOSEN:
+        # what was chosen and is gone meanwhile is let go by naming it again, not held against it
+        if changes.get(field) is not None and changes[field] != getattr(before, field):
+            get_item(db, table, changes[field])
     rungs = {**before.rungs, **changes.get("rungs", {})}
     after = before.model_copy(update={**changes, "rungs": rungs})
     values = {name: plain(getattr(after, name)) for name in UsualChoice.model_fields}
     db.execute(KEEP_USUAL, values)
     return after
+
+
+def living_choice(db: sqlite3.Connection) -> UsualChoice:
+    """Return the choices that stay, as far as what they name is still there."""
+    kept = usual_choice(db)
+    gone = {
+        field: None for table, field in CHOSEN if find_item(db, table, getattr(kept, field)) is None
+    }
+    return kept.model_copy(update=gone)
 
 
 def keep_view(db: sqlite3.Connection, changes: Mapping[str, Any]) -> None:

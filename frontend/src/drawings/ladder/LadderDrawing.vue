@@ -56,8 +56,8 @@ const bare = computed(() => placed.value.filter(rung => rung.label_y === undefin
   .map(rung => `M${RAILS[0] - 2} ${rung.y}H${RAILS[1] + 2}`).join(''))
 /** The word over its line, or under it where tonight's air has its own word there. */
 function wordY ({ name, y: at }: { name: string, y: number }): number {
-  const isCrowded = name !== 'air' && airY.value !== null && Math.abs(airY.value - at) < 18 && airY.value <= at
-  return isCrowded ? at + 14 : at - 5
+  const isCrowded = name !== 'air' && airY.value !== null && Math.abs(airY.value - at) < 18
+  return isCrowded ? Math.max(at, airY.value ?? at) + 14 : at - 5
 }
 const byKey = computed(() => new Map(props.ladder.rungs.map(rung => [rung.key, y.value(rung.magnification)])))
 const twins = computed(() => props.ladder.twins.map(twin => {

@@ -18,8 +18,10 @@ const { answer: advice, refusal, load } = useAsked(() => {
 const names = (ids: readonly number[]) => (owned.value ?? []).filter(one => ids.includes(one.id ?? 0)).map(one => `${one.focal_length_mm} mm`).join(', ')
 /** The rungs one would have with the picked set, or with the best one. */
 const shown = computed(() => {
-  const ids = (advice.value?.picked ?? advice.value?.best)?.eyepiece_ids ?? []
-  return { ...props.ladder, rungs: props.ladder.rungs.filter(rung => ids.includes(rung.eyepiece_id ?? 0)), twins: [], gaps: [] }
+  const chosen = advice.value?.picked ?? advice.value?.best
+  const most = (chosen?.high_magnification ?? 0) + 0.001
+  const isIn = (rung: Ladder['rungs'][number]) => chosen?.eyepiece_ids.includes(rung.eyepiece_id ?? 0) && rung.magnification <= most
+  return { ...props.ladder, rungs: props.ladder.rungs.filter(isIn), twins: [], gaps: [], claims: [] }
 })
 function toggle (id: number) {
   picked.value = picked.value.includes(id) ? picked.value.filter(one => one !== id) : [...picked.value, id]

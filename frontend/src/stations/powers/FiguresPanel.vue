@@ -18,10 +18,10 @@ const isAbout = computed(() => props.rung.magnification_off_percent > 0)
 
 const openSum = (figure: Figure) => openFigure(figure, props.rung.key)
 const more = computed(() => [
-  { figure: 'focal_ratio', label: 'focal ratio', value: `f/${props.rung.focal_ratio.toFixed(1)}` },
-  { figure: 'nudge', label: 'nudge every', value: minutesOrNever(props.rung.nudge_s) },
-  { figure: 'working_aperture', label: 'working aperture', value: `${props.rung.working_aperture_mm.toFixed(0)} mm` },
-  { figure: 'brightness', label: 'surface brightness', value: `${(props.rung.relative_brightness * 100).toFixed(0)} %` },
+  { figure: 'focal_ratio', label: 'focal ratio', value: `${isAbout.value ? 'about ' : ''}f/${props.rung.focal_ratio.toFixed(1)}` },
+  { figure: 'nudge', label: 'nudge every', value: `${props.rung.field_off_percent ? 'about ' : ''}${minutesOrNever(props.rung.nudge_s)}` },
+  { figure: 'working_aperture', label: 'working aperture', value: `${props.rung.working_aperture_mm < props.rung.aperture_mm ? 'about ' : ''}${props.rung.working_aperture_mm.toFixed(0)} mm` },
+  { figure: 'brightness', label: 'surface brightness', value: `about ${(props.rung.relative_brightness * 100).toFixed(0)} %` },
   { figure: 'faintest', label: 'faintest star', value: `about ${props.rung.faintest_mag.toFixed(1)} mag` },
   { figure: 'dawes', label: 'Dawes', value: `${props.rung.dawes_arcsec.toFixed(2)}″` },
   { figure: 'rayleigh', label: 'Rayleigh', value: `${props.rung.rayleigh_arcsec.toFixed(2)}″` },

@@ -72,6 +72,14 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
       <ViewDisc :disc="view.beside" class="one" />
       <figcaption class="small">{{ label(view.beside.rung_key) }}</figcaption>
     </figure>
+    <span v-if="view.disc" class="when">
+      <v-btn size="small" variant="text" aria-label="The view an hour earlier" @click="shift(-1)">−1 h</v-btn>
+      <button type="button" class="link-button now" :disabled="!view.atUtc"
+        :aria-label="view.atUtc ? 'Back to the usual moment' : 'The moment of the view'"
+        @click="view.atUtc = null">{{ clockTime(view.disc.at_utc, evening.zone)
+        }}{{ view.disc.at_is_now ? ' now' : '' }}</button>
+      <v-btn size="small" variant="text" aria-label="The view an hour later" @click="shift(1)">+1 h</v-btn>
+    </span>
   </div>
   <div v-if="view.disc" class="words">
     <p class="small">{{ view.disc.words }} <span class="quiet">{{ leaves }} {{ view.disc.mode_words }}</span></p>
@@ -83,14 +91,6 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
             class="sr-only">, use this side</span></template>
         </v-btn>
       </v-btn-toggle>
-      <span class="when">
-        <v-btn size="small" variant="text" aria-label="The view an hour earlier" @click="shift(-1)">−1 h</v-btn>
-        <button type="button" class="link-button now" :disabled="!view.atUtc"
-          :aria-label="view.atUtc ? 'Back to the usual moment' : 'The moment of the view'"
-          @click="view.atUtc = null">{{ clockTime(view.disc.at_utc, evening.zone)
-          }}{{ view.disc.at_is_now ? ' now' : '' }}</button>
-        <v-btn size="small" variant="text" aria-label="The view an hour later" @click="shift(1)">+1 h</v-btn>
-      </span>
     </div>
   </div>
 </template>
@@ -99,13 +99,14 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
 .head { display: flex; align-items: center; gap: 6px; flex: none; }
 .find { flex: 1; }
 .beside { padding: 0 8px; }
-.discs { flex: 1 1 180px; min-height: 200px; display: flex; gap: 8px; justify-content: center; }
+.discs { position: relative; flex: 1 1 180px; min-height: 200px; display: flex; gap: 8px; justify-content: center; }
 figure { flex: 1; min-width: 0; margin: 0; display: flex; flex-direction: column; align-items: center; }
 .one { flex: 1; min-height: 0; }
 .words { display: grid; gap: 4px; }
 .modes :deep(.v-btn) { padding: 0 9px; }
-.when { display: inline-flex; align-items: center; margin-left: auto; }
+.when { position: absolute; right: 0; bottom: 0; display: grid; justify-items: end; }
+.when .v-btn { min-width: 0; padding: 0 6px; }
 .now { padding: 0 2px; min-height: 32px; white-space: nowrap; }
 .modes { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
-@media (max-width: 699px) { .discs { height: 330px; flex: none; } }
+@media (max-width: 699px) { .discs { height: 370px; padding-bottom: 48px; flex: none; } }
 </style>
