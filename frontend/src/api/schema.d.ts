@@ -2291,14 +2291,14 @@ export interface components {
         };
         /**
          * Eyepiece
-         * @description An eyepiece; a field stop or eye relief that is not known is None, never a guess.
+         * @description An eyepiece; a field, field stop or eye relief that is not known is None, never a guess.
          *
          *     A zoom has its long end in ``focal_length_mm`` and ``apparent_field_deg`` and its short end
          *     in the two ``zoom_to`` fields.
          */
         Eyepiece: {
             /** Apparent Field Deg */
-            apparent_field_deg: number;
+            apparent_field_deg?: number | null;
             /**
              * Barrel In
              * @default 1.25

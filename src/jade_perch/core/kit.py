@@ -122,7 +122,7 @@ class Telescope(Item):
 
 
 class Eyepiece(Item):
-    """An eyepiece; a field stop or eye relief that is not known is None, never a guess.
+    """An eyepiece; a field, field stop or eye relief that is not known is None, never a guess.
 
     A zoom has its long end in ``focal_length_mm`` and ``apparent_field_deg`` and its short end
     in the two ``zoom_to`` fields.
@@ -132,9 +132,10 @@ class Eyepiece(Item):
     focal_length_mm: Annotated[
         float, Range(1.5, 100, "mm", "Type the millimetres on its barrel, not a power.")
     ]
-    apparent_field_deg: Annotated[
-        float, Range(15, 130, "°", "Use the maker's figure; a plain one shows 40 to 60.")
-    ]
+    apparent_field_deg: (
+        Annotated[float, Range(15, 130, "°", "Use the maker's figure; a plain one shows 40 to 60.")]
+        | None
+    ) = None
     field_stop_mm: Annotated[float, Range(0.5, 46, "mm", UNKNOWN)] | None = None
     barrel_in: Barrel = "1.25"
     eye_relief_mm: Annotated[float, Range(0, 60, "mm", UNKNOWN)] | None = None

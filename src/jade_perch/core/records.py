@@ -19,7 +19,7 @@ from jade_perch.core.kit import (
     Telescope,
     Upkeep,
 )
-from jade_perch.core.optics.combinations import require_diagonal_fits
+from jade_perch.core.optics.combinations import require_diagonal_fits, require_possible_stop
 from jade_perch.core.upkeep import require_done
 
 # In an order in which everything referred to comes before what refers to it.
@@ -206,6 +206,8 @@ def _agreeing(one: Record, diagonals: Mapping[str, Diagonal], now_utc: datetime)
     try:
         if isinstance(one.model, Upkeep):
             require_done(one.model, now_utc)
+        if isinstance(one.model, Eyepiece):
+            require_possible_stop(one.model)
         if isinstance(one.model, Telescope) and "diagonal_id" in one.references:
             _, name = one.references["diagonal_id"]
             require_diagonal_fits(one.model, diagonals.get(name.casefold()))

@@ -16,7 +16,7 @@ from jade_perch.core.kit import (
     Telescope,
     Upkeep,
 )
-from jade_perch.core.optics.combinations import require_diagonal_fits
+from jade_perch.core.optics.combinations import require_diagonal_fits, require_possible_stop
 from jade_perch.core.records import Record, kept_ids
 from jade_perch.store.connection import atomic
 from jade_perch.store.items import (
@@ -28,7 +28,6 @@ from jade_perch.store.items import (
     replace_item,
 )
 
-EYEPIECES = ItemTable("eyepiece", Eyepiece, order_by="focal_length_mm DESC, name COLLATE NOCASE")
 AMPLIFIERS = ItemTable("amplifier", Amplifier, order_by="factor, name COLLATE NOCASE")
 DIAGONALS = ItemTable("diagonal", Diagonal)
 MOUNTS = ItemTable("mount", Mount)
@@ -43,6 +42,12 @@ def _wearing_what_fits(db: sqlite3.Connection, telescope: Telescope) -> Telescop
     return telescope
 
 
+def _with_a_possible_stop(_: sqlite3.Connection, eyepiece: Eyepiece) -> Eyepiece:
+    """Return an eyepiece; raises ``OutOfRange`` for a field stop that cannot be."""
+    require_possible_stop(eyepiece)
+    return eyepiece
+
+
 def _with_its_item(db: sqlite3.Connection, upkeep: Upkeep) -> Upkeep:
     """Return an upkeep; raises ``NotFound`` unless what is to be looked after is in the kit."""
     table = next(one for one in TABLES if one.kind == upkeep.item_kind)
@@ -50,6 +55,12 @@ def _with_its_item(db: sqlite3.Connection, upkeep: Upkeep) -> Upkeep:
     return upkeep
 
 
+EYEPIECES = ItemTable(
+    "eyepiece",
+    Eyepiece,
+    order_by="focal_length_mm DESC, name COLLATE NOCASE",
+    prepare=_with_a_possible_stop,
+)
 TELESCOPES = ItemTable("telescope", Telescope, order_by="id", prepare=_wearing_what_fits)
 UPKEEPS = ItemTable("upkeep", Upkeep, order_by="item_kind, item_id, task", prepare=_with_its_item)
 

@@ -19,7 +19,7 @@ const sizeOf = (barrel: keyof typeof SIZE_PX = '1.25') => ({ width: `${SIZE_PX[b
             <span class="figures">{{ one.focal_length_mm }}</span><span class="mm">mm</span>
           </span>
           <span class="name">{{ one.name }}</span>
-          <span class="quiet small">{{ one.apparent_field_deg }}° · {{ one.barrel_in }} in</span>
+          <span class="quiet small">{{ one.apparent_field_deg ?? '?' }}° · {{ one.barrel_in }} in</span>
         </button>
         <button type="button" class="well plain-button" @click="$emit('addEyepiece')">
           <span class="glass empty" style="width: 72px; height: 72px">+</span>

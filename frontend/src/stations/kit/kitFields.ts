@@ -52,7 +52,7 @@ export const KINDS = {
     fields: [
       { key: 'name', label: 'Name' },
       { key: 'focal_length_mm', label: 'Focal length', unit: 'mm', hint: 'The millimetres on its barrel, not a power. Of a zoom the long end.' },
-      { key: 'apparent_field_deg', label: 'Apparent field', unit: '°', hint: 'A plain one shows 40 to 60.' },
+      { key: 'apparent_field_deg', label: 'Apparent field', unit: '°', hint: 'Empty: not known; a plain one shows 40 to 60.' },
       { key: 'barrel_in', label: 'Barrel', options: BARRELS },
       { key: 'field_stop_mm', label: 'Field stop', unit: 'mm', more: true },
       { key: 'eye_relief_mm', label: 'Eye relief', unit: 'mm', more: true },

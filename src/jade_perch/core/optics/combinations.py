@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import combinations as two_of
 from itertools import pairwise, product
+from math import degrees, radians
 from typing import Literal
 
 from jade_perch.core.constants import BARREL_INCHES
@@ -12,16 +13,26 @@ from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Amplifier, Barrel, Diagonal, Eyepiece, Telescope
 
 Placement = Literal["after", "ahead"]
+APPARENT_OFF = 0.05  # apparent field over power, for edge distortion; our estimate
+# A plain eyepiece nobody measured shows 40 to 60 degrees; our estimate
+USUAL_APPARENT_DEG, USUAL_APPARENT_OFF = 50.0, 0.2
+WIDEST_APPARENT_DEG = 125.0  # no eyepiece shows more; our choice
+STOP_AGREES = 0.25  # stop over focal length against the field that is printed; our choice
+ROUND_MM = 0.05  # stops are given in tenths
 
 
 @dataclass(frozen=True, slots=True)
 class Setting:
-    """An eyepiece at one focal length; a zoom has several settings, everything else one."""
+    """An eyepiece at one focal length; a zoom has several settings, everything else one.
+
+    ``apparent_off`` is the share by which the true field from the apparent one may be off.
+    """
 
     eyepiece: Eyepiece
     focal_length_mm: float
     apparent_field_deg: float
     number: int = 0
+    apparent_off: float = APPARENT_OFF
 
     @property
     def label(self) -> str:
@@ -63,12 +74,47 @@ class Combination:
         return " + ".join(parts) + ahead + (", mask" if self.is_masked else "")
 
 
+def apparent_of(eyepiece: Eyepiece) -> tuple[float, float]:
+    """Return an eyepiece's apparent field in degrees and the share by which it may be off.
+
+    Where nobody gave it, it follows from the field stop, or is a plain one's.
+
+    Source: rules.md#field.
+    """
+    if eyepiece.apparent_field_deg is not None:
+        return eyepiece.apparent_field_deg, APPARENT_OFF
+    if eyepiece.field_stop_mm is not None:
+        return degrees(eyepiece.field_stop_mm / eyepiece.focal_length_mm), APPARENT_OFF
+    return USUAL_APPARENT_DEG, USUAL_APPARENT_OFF
+
+
+def require_possible_stop(eyepiece: Eyepiece) -> None:
+    """Raise ``OutOfRange`` for a field stop that no eyepiece of that focal length can have.
+
+    Source: rules.md#field; apparent field in radians is about stop over focal length.
+    """
+    stop_mm = eyepiece.field_stop_mm
+    if stop_mm is None:
+        return
+    low_deg, high_deg = 0.0, WIDEST_APPARENT_DEG
+    if eyepiece.apparent_field_deg is not None:
+        low_deg = eyepiece.apparent_field_deg * (1 - STOP_AGREES)
+        high_deg = min(high_deg, eyepiece.apparent_field_deg * (1 + STOP_AGREES))
+    low_mm, high_mm = (radians(d) * eyepiece.focal_length_mm for d in (low_deg, high_deg))
+    if not low_mm - ROUND_MM <= stop_mm <= high_mm + ROUND_MM:
+        field = f" and {eyepiece.apparent_field_deg:g}°" if eyepiece.apparent_field_deg else ""
+        allowed = f"{low_mm:.1f} to {high_mm:.1f} mm for {eyepiece.focal_length_mm:g} mm{field}"
+        cure = "Measure it again, correct the field, or leave it empty and time a star."
+        raise OutOfRange("field_stop_mm", stop_mm, allowed, cure)
+
+
 def settings_of(eyepiece: Eyepiece) -> list[Setting]:
     """Return the focal lengths an eyepiece can stand at: one, or long end, middle, short end.
 
     Source: rules.md#ladder.
     """
-    long = Setting(eyepiece, eyepiece.focal_length_mm, eyepiece.apparent_field_deg)
+    apparent_deg, off = apparent_of(eyepiece)
+    long = Setting(eyepiece, eyepiece.focal_length_mm, apparent_deg, apparent_off=off)
     short_mm = eyepiece.zoom_to_focal_length_mm
     short_deg = eyepiece.zoom_to_apparent_field_deg
     if short_mm is None or short_deg is None:
@@ -78,7 +124,7 @@ def settings_of(eyepiece: Eyepiece) -> list[Setting]:
     middle_deg = long.apparent_field_deg + share * (short_deg - long.apparent_field_deg)
     return [
         long,
-        Setting(eyepiece, middle_mm, middle_deg, 1),
+        Setting(eyepiece, middle_mm, middle_deg, 1, off),
         Setting(eyepiece, short_mm, short_deg, 2),
     ]
 

@@ -9,9 +9,13 @@ from jade_perch.core.constants import (
     DAWES_ARCSEC_MM,
     RAYLEIGH_ARCSEC_MM,
 )
-from jade_perch.core.kit import Diagonal
+from jade_perch.core.kit import Diagonal, Eyepiece
 from jade_perch.core.optics import powers
-from jade_perch.core.optics.combinations import Combination
+from jade_perch.core.optics.combinations import (
+    USUAL_APPARENT_DEG,
+    USUAL_APPARENT_OFF,
+    Combination,
+)
 from jade_perch.core.optics.rungs import DAY_PUPIL_MM, SHADOW_SHARE, Rung, rungs_of
 from jade_perch.core.optics.table import UNKNOWN_BARLOW_MM, compute
 from jade_perch.core.optics.viewer import Viewer
@@ -124,7 +128,7 @@ def _true_field(case: _Opened) -> Sum:
     note = f"May be off by about {rung.field_off_percent:.0f} %. " + (
         f"The {eyepiece.barrel_in} in barrel cuts the field the label would give."
         if capped
-        else "The field stop is not known: time a star across the field to measure it."
+        else f"{_how_known(eyepiece)} Time a star across the field to measure it."
     )
     return Sum(
         title="True field",
@@ -140,6 +144,13 @@ def _true_field(case: _Opened) -> Sum:
         sureness="about",
         note=note,
     )
+
+
+def _how_known(eyepiece: Eyepiece) -> str:
+    if eyepiece.apparent_field_deg is None:
+        low, high = (USUAL_APPARENT_DEG * (1 + way * USUAL_APPARENT_OFF) for way in (-1, 1))
+        return f"Its apparent field is not known; a plain one shows {low:.0f} to {high:.0f}°."
+    return "The field stop is not known."
 
 
 def _exit_pupil(case: _Opened) -> Sum:

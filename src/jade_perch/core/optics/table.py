@@ -17,7 +17,6 @@ Diagonals = dict[int | None, Diagonal | None]
 UNKNOWN_BARLOW_MM, UNKNOWN_BARLOW_OFF_MM = 67.5, 7.5  # 60 to 75 mm for a short one; rules.md#barlow
 UNKNOWN_PATH_OFF_MM = 5.0  # 65 to 75 mm for 1.25 in; rules.md#barlow
 FACTOR_OFF = 0.05  # a printed Barlow factor against the measured one; our estimate
-APPARENT_OFF = 0.05  # apparent field over power, for edge distortion; our estimate
 BARREL_OFF = 0.03  # inner diameters of barrels differ by about a millimetre; our estimate
 
 T_DIAGONAL, T_EYEPIECE, T_AMPLIFIER = 0.95, 0.95, 0.97  # transmission, estimates of rules.md#barlow
@@ -56,6 +55,7 @@ class _Tubes:
 class _Glass:
     focal_mm: Floats
     apparent_deg: Floats
+    apparent_off: Floats
     stop_mm: Floats
     barrel_mm: Floats
 
@@ -192,12 +192,13 @@ def _glass(settings: Sequence[Setting]) -> _Glass:
         (
             setting.focal_length_mm,
             setting.apparent_field_deg,
+            setting.apparent_off,
             (setting.eyepiece.field_stop_mm or np.nan) if setting.number == 0 else np.nan,
             BARREL_FIELD_STOP_MM[setting.eyepiece.barrel_in],
         )
         for setting in settings
     ]
-    return _Glass(*_columns(rows, 4))
+    return _Glass(*_columns(rows, 5))
 
 
 def _chains(chains: Sequence[tuple[Amplifier, ...]]) -> _Chains:
@@ -236,7 +237,7 @@ def _figures(
     by_stop = powers.true_field_from_stop_deg(glass.stop_mm[eye], focal, factor)
     by_label = powers.true_field_from_apparent_deg(glass.apparent_deg[eye], power)
     by_barrel = powers.true_field_from_stop_deg(glass.barrel_mm[eye], focal, factor)
-    guessed = np.where(by_barrel < by_label, BARREL_OFF, APPARENT_OFF)
+    guessed = np.where(by_barrel < by_label, BARREL_OFF, glass.apparent_off[eye])
     pieces = chains.pieces[chain]
     obstruction = np.where(masked, tubes.masked_obstruction[tube], tubes.obstruction[tube])
     through = tubes.transmission[tube] * (1 - obstruction**2) * T_EYEPIECE * T_AMPLIFIER**pieces
