@@ -106,6 +106,11 @@ def test_the_big_number_on_an_eyepiece():
     assert audit_eyepiece_power(TUBE, 9, 103).holds  # rounding on a label is no lie
 
 
+def test_a_barlow_in_the_box_leaves_the_tube_its_own_focal_length():
+    told = audit_eyepiece_power(TUBE, 9, 200, factor=2).mental_sum
+    assert told == "200 times 9 mm is 1800 mm, the tube has 900, with the 2× 1800: about 200×."
+
+
 def test_the_mental_sum_is_easy_and_near():
     audit = audit_eyepiece_power(TUBE.model_copy(update={"focal_length_mm": 760.0}), 7.5, 150)
     assert "100 times 7.5 mm is 750 mm" in audit.mental_sum

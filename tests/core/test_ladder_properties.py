@@ -181,7 +181,9 @@ def test_a_barlow_ahead_is_never_weaker_and_known_glass_has_no_doubt(telescope, 
     after = {r.key: r for r in ladder.rungs if r.placement == "after"}
     for rung in ladder.rungs:
         if rung.placement == "ahead":
-            behind = after[rung.key.replace("!", "")]
+            behind = after.get(rung.key.replace("!", ""))
+            if behind is None:  # a wide Barlow fits the focuser, not the diagonal
+                continue
             assert rung.magnification > behind.magnification
             assert rung.true_field_deg < behind.true_field_deg
         if not rung.amplifier_ids:

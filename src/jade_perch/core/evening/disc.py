@@ -8,11 +8,11 @@ from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
 from jade_perch.core.sky.catalogue import Catalogue, stars_within, unit_vectors
 from jade_perch.core.sky.ephemeris import BODIES, INDEX, BodyName, Moment, Track, diameter_arcsec
+from jade_perch.core.sky.jovian import jovian_moons
 from jade_perch.core.sky.planets import (
     POLAR_SHARE,
     RING_INNER,
     RING_OUTER,
-    jovian_moons,
     pole_direction,
     ring_tilt_deg,
 )
@@ -230,7 +230,7 @@ def bodies_of(frame: Frame, track: Track, moment: Moment) -> list[DiscBody]:
                 ring_inner=RING_INNER if ringed else None,
                 ring_outer=RING_OUTER if ringed else None,
                 ring_tilt_deg=ring_tilt_deg(icrs) if ringed else None,
-                moons=_moons(frame, directions[number], moment, radius)
+                moons=_moons(frame, directions[number], moment, radius, float(distances[number]))
                 if body.name == "jupiter"
                 else [],
             )
@@ -238,7 +238,9 @@ def bodies_of(frame: Frame, track: Track, moment: Moment) -> list[DiscBody]:
     return result
 
 
-def _moons(frame: Frame, jupiter: Floats, moment: Moment, radius: float) -> list[DiscStar]:
+def _moons(
+    frame: Frame, jupiter: Floats, moment: Moment, radius: float, distance_au: float
+) -> list[DiscStar]:
     """Return Jupiter's bright moons on the disc; those behind the planet are left out."""
     pole = pole_direction("jupiter")
     assert pole is not None
@@ -246,7 +248,9 @@ def _moons(frame: Frame, jupiter: Floats, moment: Moment, radius: float) -> list
     north = of_date - (of_date @ jupiter) * jupiter
     north = north / np.linalg.norm(north)
     west = np.cross(jupiter, north)
-    shown = [moon for moon in jovian_moons(moment.moment_utc) if not moon.is_hidden]
+    icrs = moment.to_date.T @ jupiter
+    found = jovian_moons(moment.moment_utc, icrs, distance_au)
+    shown = [moon for moon in found if not moon.is_hidden]
     steps = [radius * (m.west_radii * west + m.north_radii * north) for m in shown]
     places = frame.place(np.array([jupiter + step for step in steps])).tolist() if shown else []
     return [

@@ -51,7 +51,7 @@ def audit_eyepiece_power(
         holds=holds,
         verdict=verdict + _over_ceiling(telescope, printed if holds else actual),
         exact_sum=f"{times}{focal_mm:g} mm ÷ {eye_mm:g} mm = {actual:.1f}×",
-        mental_sum=mental_sum(focal_mm * factor, eye_mm),
+        mental_sum=mental_sum(focal_mm, eye_mm, factor),
         would_need=needed,
     )
 
@@ -112,16 +112,20 @@ def _over_ceiling(telescope: Telescope, power: float) -> str:
     return f" That is over the aperture's {most:.0f}×." if power > most * (1 + 1e-9) else ""
 
 
-def mental_sum(focal_length_mm: float, eyepiece_focal_length_mm: float) -> str:
+def mental_sum(focal_length_mm: float, eyepiece_focal_length_mm: float, factor: float = 1.0) -> str:
     """Return the easy way to the same power: a round count of eyepiece lengths in the tube.
+
+    ``focal_length_mm`` is the tube's own, ``factor`` that of a Barlow in it, 1 without.
 
     Source: rules.md#labels.
     """
-    exact = focal_length_mm / eyepiece_focal_length_mm
+    exact = factor * focal_length_mm / eyepiece_focal_length_mm
     step = 10 if exact >= 50 else 5 if exact >= 20 else 1
     count = max(1, round(exact / step) * step)
     reached_mm = count * eyepiece_focal_length_mm
+    made_mm = factor * focal_length_mm
+    amplified = f", with the {factor:g}× {made_mm:g}" if factor != 1 else ""
     return (
         f"{count} times {eyepiece_focal_length_mm:g} mm is {reached_mm:g} mm, "
-        f"the tube has {focal_length_mm:g}: about {count}×."
+        f"the tube has {focal_length_mm:g}{amplified}: about {count}×."
     )

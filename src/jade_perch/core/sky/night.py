@@ -31,6 +31,7 @@ from jade_perch.core.sky.ephemeris import (
 Light = Literal["day", "civil", "nautical", "astronomical", "dark"]
 LIGHTS: tuple[Light, ...] = ("day", "civil", "nautical", "astronomical", "dark")
 STEP_S = 60.0  # a body that is up for less than this may be missed
+ZONE_FITS = timedelta(hours=3)  # a zone's noon is no farther from the Sun's; our choice
 MORNING_HOURS = 6.0  # before noon the day turns where the Sun does not set; our choice
 EVENT_S = 0.5  # how late an event may be reported
 
@@ -110,10 +111,12 @@ def _turns_utc(night: Night) -> datetime:
 
 
 def night_bounds(site: Site, day: date) -> tuple[datetime, datetime]:
-    """Return the mean solar noons, in UTC, that enclose the night of a civil date at ``site``.
+    """Return the noons, in UTC, that enclose the night of a civil date at ``site``.
 
-    The first is the one nearest to twelve o'clock of that date in the site's zone, so a zone
-    that does not fit the longitude still gives a night in one piece.
+    From the earlier of twelve o'clock and mean solar noon to the later of the next day's, so that
+    whatever rises after either noon belongs to the evening of its date.  Solar noon is the one
+    nearest to twelve o'clock in the site's zone; where the two lie hours apart, because the zone
+    does not fit the longitude, it counts alone and the night stays in one piece.
 
     Source: Meeus, ch. 28: mean solar time is UTC plus longitude/15 h, the equation of time
     (at most 17 minutes) left out.
@@ -124,7 +127,12 @@ def night_bounds(site: Site, day: date) -> tuple[datetime, datetime]:
     nearest = min(
         (solar + timedelta(days=shift) for shift in (-1, 0, 1)), key=lambda t: abs(t - civil)
     )
-    return nearest, nearest + timedelta(days=1)
+    next_civil = datetime.combine(
+        day + timedelta(days=1), time(12), tzinfo=ZoneInfo(site.zone)
+    ).astimezone(UTC)
+    if abs(nearest - civil) > ZONE_FITS:
+        return nearest, nearest + timedelta(days=1)
+    return min(nearest, civil), max(nearest + timedelta(days=1), next_civil)
 
 
 Pieces = list[tuple[float, float]]
