@@ -46,6 +46,7 @@ def level(page: Page) -> None:
 
 
 def balance(page: Page) -> None:
+    page.get_by_label("Caps are on tube and finder").check()
     page.get_by_label("Change of load").fill("350")
 
 

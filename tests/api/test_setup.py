@@ -256,6 +256,66 @@ def test_two_pages_on_one_device_both_get_every_reading():
         assert [one["seq"] for one in page] == list(range(120))
 
 
+LIVE = {
+    "reading": {"kind": "axes", "along_deg": 0.2, "across_deg": 0, "source": "live"},
+    "foot_azimuths_deg": [0, 120, 240],
+}
+
+
+def test_what_a_stand_in_reads_is_practice_or_nothing(demo):
+    """Beside every figure stands the word, and nothing of it is recorded as measured."""
+    choose(demo, "Coot 110")
+    told = demo.post("/api/setup/level", json=LIVE).json()
+    assert told["simulated"] == "level" and told["instruction"].startswith("Simulated: ")
+    assert all("(simulated)" in one["result"] for one in told["sums"])
+    north = {"method": "compass", "read_deg": 356, "source": "live"}
+    for path, body in (("level", LIVE), ("north", north), ("cool", {})):
+        problem = refused(demo.post(f"/api/setup/{path}?recorded=true", json=body))
+        assert problem["errors"][0]["field"] == "as_practice", path
+        assert states(demo)[path] == "to_do"
+        practice = f"/api/setup/{path}?recorded=true&as_practice=true"
+        assert demo.post(practice, json=body).status_code == 200
+    steps = {one["name"]: one for one in demo.get("/api/setup").json()["steps"]}
+    assert {name: steps[name]["simulated"] for name in ("level", "north", "cool")} == {
+        "level": "level", "north": "compass", "cool": "weather",
+    }  # fmt: skip
+    assert (
+        steps["level"]["words"].startswith("Simulated level: ")
+        or "imulated" in (steps["level"]["words"])
+    )
+    assert steps["power"]["built_on_simulated"] == "level and compass"
+    assert refused(demo.post("/api/setup/steps/power/done"))["errors"][0]["field"] == "as_practice"
+    assert demo.post("/api/setup/steps/power/done?as_practice=true").status_code == 200
+    budget = demo.get("/api/setup/budget").json()
+    assert budget["simulated"] == "level and north" and "practice only" in budget["detail"]
+    assert "(simulated)" in budget["sums"][0]["worked"]
+    marks = demo.get("/api/evening").json()["setup"]
+    assert all(one["simulated"] for one in marks)
+    typed = {**LIVE, "reading": {**LIVE["reading"], "source": "typed"}}
+    again = demo.post("/api/setup/level?recorded=true", json=typed).json()
+    assert again["simulated"] == "" and again["tilt"]["doubt_arcmin"] == 12  # a phone's
+    assert demo.get("/api/setup/budget").json()["simulated"] == ""  # north rested on the level
+
+
+@pytest.mark.parametrize(("extra", "simulated"), [({}, ""), ({"simulated": True}, "level")])
+def test_a_real_device_is_believed_and_one_that_says_it_is_simulated_is_not(demo, extra, simulated):
+    hub = demo.app.state.instruments
+    line = {"instrument": "level", "seq": 0, "along_deg": 0.2, "across_deg": 0, **extra}
+    hub.feed("level", [json.dumps(line)])
+
+    async def heard():
+        shown = []
+        hub.tell = shown.append
+        with hub.listening(["level"]):
+            while not shown:
+                await asyncio.sleep(0)
+        return shown[0]
+
+    assert asyncio.run(heard()).is_simulated is bool(simulated)
+    told = demo.post("/api/setup/level?recorded=true&as_practice=true", json=LIVE).json()
+    assert told["simulated"] == simulated
+
+
 def test_devices_are_fed_over_http_and_stand_ins_set(demo):
     settings = demo.get("/api/setup/instruments/level").json()
     changed = demo.put("/api/setup/instruments/level", json={**settings, "along_deg": 2})

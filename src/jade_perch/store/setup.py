@@ -62,7 +62,7 @@ def record_step(
             telescope_id=desk.telescope.id or 0,
             step=step,
             recorded_at_utc=desk.moment_utc,
-            words=advice.noted(),
+            words=advice.written(),
             is_good=advice.holds(),
             figures=advice.figures(),
             inputs=given.model_dump(mode="json"),

@@ -66,8 +66,15 @@ class Advice(Frozen):
 
         Source: rules.md#words.
         """
-        said = self.note or self.instruction
-        return f"Simulated {self.simulated}: {said}" if self.simulated and self.note else said
+        return self.note or self.instruction
+
+    def written(self) -> str:
+        """Return what is written down, said to be simulated where it rests on a stand-in.
+
+        Source: rules.md#simulated.
+        """
+        said = self.noted()
+        return f"Simulated {self.simulated}: {said}" if self.simulated else said
 
     def holds(self) -> bool:
         """Return whether the step is good once it is recorded as it stands.
