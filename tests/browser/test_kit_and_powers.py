@@ -90,10 +90,10 @@ def test_the_ladder_by_keys_and_by_hand(fresh_demo, new_page):
 @pytest.mark.parametrize(
     ("telescope", "words", "mirrored"),
     [
-        ("Heron 140", "Turned, not mirrored", False),
+        ("Heron 140", "Turned clockwise by 118°, not mirrored", False),
         ("Wren 85", "Mirrored left-right, upright", True),
         ("Coot 110", "Mirrored left-right, upright", True),
-        ("Dipper 77", "As the naked eye sees it", False),
+        ("Dipper 77", "On the other side of the mount it stands the other way round", False),
     ],
 )
 def test_the_disc_is_turned_and_mirrored_by_each_glass(
@@ -146,23 +146,34 @@ def test_another_target_beside_another_rung(fresh_demo, new_page):
     assert saved.value.suggested_filename == "ladder.svg"
     text = saved.value.path().read_text("utf-8")
     assert text.startswith("<svg") and "13 mm" in text
-    with page.expect_download() as picture:
+    saved = []
+    page.on("download", lambda one: saved.append(one))
+    with page.expect_event("download", lambda one: one.suggested_filename == "view-2.png"):
         page.get_by_role("button", name="Save view as a picture").click()
         page.get_by_text("as PNG").last.click()
-    assert picture.value.path().read_bytes()[:4] == b"\x89PNG"
+    assert [one.suggested_filename for one in saved] == ["view.png", "view-2.png"]
+    assert all(one.path().read_bytes()[:4] == b"\x89PNG" for one in saved)
 
 
 def test_case_table_and_comparison(demo_server, new_page):
     page = new_page(f"{demo_server.url}/powers")
     page.get_by_role("button", name="Case for tonight").click()
-    expect(page.get_by_text("Take 30 mm, 18 mm, 7.5 mm and the amplifiers")).to_be_visible()
+    taken = page.get_by_role("heading", name="Take 30 mm, 18 mm, 13 mm")
+    expect(taken).to_contain_text("and Barlow 1.8× and Telecentric 2.5×")
     page.get_by_role("button", name="5 mm", exact=True).click()
+    expect(page.get_by_text("None of these gives a power")).to_be_visible()  # 152× in air for 120×
+    page.get_by_role("button", name="7.5 mm", exact=True).click()
     expect(page.get_by_text("percent nearer to a wished power")).to_be_visible()
     page.get_by_role("button", name="Table").click()
-    page.get_by_role("button", name="Power ×").click()
+    page.get_by_role("columnheader", name="Power ×").get_by_role("button").click()
     expect(page.get_by_role("row").nth(1)).to_contain_text("5 mm + 2.5×")
+    page.get_by_role("button", name=re.compile("^Shadow none of 5 mm:")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("0.290 × ")
+    page.keyboard.press("Escape")
     page.get_by_role("button", name="Compare").click()
-    expect(page.get_by_role("row").filter(has_text="30 mm")).to_contain_text("does not fit")
+    compared = page.get_by_role("row").filter(has_text="30 mm")
+    expect(compared.first).to_contain_text("does not fit")
+    expect(page.get_by_role("row", name=re.compile("^18 mm \\+ 1.8×"))).to_contain_text("56×")
     page.get_by_role("button", name="Ladder", exact=True).click()
 
 

@@ -112,8 +112,8 @@ def test_every_figure_of_a_rung_opens(demo_server, new_page):
     page = new_page(f"{demo_server.url}/powers")
     page.get_by_role("button", name="All figures of this rung").click()
     figures = page.get_by_role("button", name=re.compile("How is this worked out"))
-    expect(figures).to_have_count(13)
-    for n in range(13):
+    expect(figures).to_have_count(14)
+    for n in range(14):
         figures.nth(n).click()
         dialog = page.get_by_role("dialog")
         expect(dialog).to_contain_text("Formula")

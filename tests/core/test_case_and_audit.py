@@ -53,7 +53,9 @@ def test_a_picked_set_is_scored_by_the_same_measure():
     advice = best_case(ladder, 3, picked_ids=[1, 2, 3])
     assert advice.picked == advice.best and advice.best.words.startswith("Three eyepieces give")
     assert best_case(ladder, 3, picked_ids=[1]).picked.off_percent > advice.best.off_percent
-    assert best_case(ladder, 3, picked_ids=[99]).picked is None
+    gone = best_case(ladder, 3, picked_ids=[99])
+    assert gone.picked is None and gone.picked_words.startswith("None of these")
+    assert best_case(ladder, 3).picked_words == ""
 
 
 def test_the_amplifier_that_goes_along_is_named_and_weighed_against_staying_home():

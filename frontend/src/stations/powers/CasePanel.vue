@@ -57,8 +57,8 @@ watch([most, picked, () => props.telescopeId], load)
           <span class="figures">{{ one.focal_length_mm }}</span> mm
         </button>
       </div>
-      <article v-if="advice?.picked">
-        <p>{{ advice.picked.words }}</p>
+      <article v-if="advice?.picked_words">
+        <p v-if="advice.picked">{{ advice.picked.words }}</p>
         <p><b>{{ advice.picked_words }}</b></p>
       </article>
       <p v-else class="quiet">Pick some to see how they score.</p>

@@ -91,11 +91,13 @@ def best_case(
         best=best,
         without_amplifiers=plain.best(size) if best.uses_amplifiers and plain.owned else None,
         picked=picked,
-        picked_words="" if picked is None else _picked_words(picked, best),
+        picked_words=_picked_words(picked, best) if picked_ids else "",
     )
 
 
-def _picked_words(picked: Case, best: Case) -> str:
+def _picked_words(picked: Case | None, best: Case) -> str:
+    if picked is None:
+        return "None of these gives a power that tonight's air and the aperture reward."
     gain = picked.off_percent - best.off_percent
     if gain < AS_GOOD_PERCENT:
         return "Your set is as good."
