@@ -197,3 +197,40 @@ def test_what_was_not_measured_and_where_azimuth_means_nothing():
         drift_azimuth_error_deg(1, 10, 89.5)
     for latitude in (0.0, 89.0, -89.0):
         assert north_board(site(latitude), EVENING, EQUATORIAL).scale_words
+
+
+@pytest.mark.parametrize(
+    ("latitude", "month", "pole"), [(10.0, 6, "south"), (10.0, 12, "north"), (-10.0, 12, "north")]
+)
+def test_at_noon_between_the_tropics_the_shadow_points_as_the_sun_stands(latitude, month, pole):
+    """By another library: north of the zenith at 10° N in June, south of it in December."""
+    morning = datetime(2027, month, 21, 8, tzinfo=UTC)
+    place = site(latitude, 0.0)
+    shadow = shadow_at(place, morning)
+    observer = observer_at(latitude, shadow.noon_utc)
+    observer.lon = 0
+    sun = ephem.Sun(observer)
+    is_north = math.degrees(sun.az) < 90 or math.degrees(sun.az) > 270
+    assert is_north == (pole == "south")
+    too_high = math.degrees(sun.alt) > 75
+    assert (shadow.noon_azimuth_deg is None) is too_high
+    expected = "too high for a shadow" if too_high else f"it points due {pole}"
+    assert expected in shadow.noon_words
+
+
+def test_a_high_sun_turns_its_shadow_fast_and_the_doubt_says_so():
+    low = shadow_at(site(48.7), datetime(2027, 6, 21, 5, tzinfo=UTC))
+    high = shadow_at(site(26.0, 0.0), datetime(2027, 6, 21, 11, 3, tzinfo=UTC))
+    assert low.doubt_deg == pytest.approx(1.0, abs=0.05)
+    assert high.shadow_azimuth_deg is None or high.doubt_deg > 1.2
+
+
+@pytest.mark.parametrize(("minutes", "doubt"), [(1, 5.8), (10, 0.59), (60, 0.14)])
+def test_a_short_drift_says_little(minutes, doubt):
+    """One reads to 1′; an axis a degree off drifts 60′ · cos 48.7° · sin(15.04°/h · t)."""
+    asked = NorthInput(method="drift", drift_arcmin=0, drift_minutes=minutes)
+    told = advise_north(asked, site(48.7), EQUATORIAL, EVENING, CLEAR)
+    assert told.azimuth_doubt_deg == pytest.approx(doubt, rel=0.03)
+    assert told.is_done is (doubt < 1)
+    if minutes == 1:
+        assert told.instruction == "So short a drift says little. Watch the star for 6 min."

@@ -13,7 +13,8 @@ const EDGE = 14
 const LABEL_GAP = 19
 const LABEL_WIDTH = 124
 const RAILS = [58, 112] as const
-const WORD_GAP = 42
+const WORD_GAP = 46
+const RANGE_ROOM = 34
 
 const powers = computed(() => [...props.ladder.rungs.map(rung => rung.magnification), ...props.ladder.claims.map(claim => claim.printed)])
 const y = computed(() => scaleLog(
@@ -37,7 +38,8 @@ const bands = computed(() => props.ladder.bands.map(band => {
     : band.low_mm === 0 ? `under ${band.high_mm} mm` : `${band.high_mm.toFixed(1)}–${band.low_mm.toFixed(1)} mm`
   const lines = [...ceilings.value.map(one => one.y), ...claims.value.map(claim => claim.y)].filter(line => line > top + 6 && line < top + WORD_GAP && bottom - line > WORD_GAP)
   const word_y = lines.length ? Math.max(...lines) + 19 : top + 17
-  return { ...band, top, tall: Math.max(0, bottom - top), range, word_y }
+  const hidden = ceilings.value.some(({ y: line }) => line > word_y && line < word_y + RANGE_ROOM)
+  return { ...band, top, tall: Math.max(0, bottom - top), range, word_y, has_range: !hidden && bottom - top > WORD_GAP }
 }).filter(band => band.tall > 2))
 const weights = (key: string, amplified: boolean) => key === props.selectedKey ? 3 : amplified ? 1 : 2
 const labels = computed(() => spreadLabels(
@@ -102,7 +104,7 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
         <rect x="0" :y="band.top" :width="width" :height="band.tall" :class="['band', band.band]" />
         <template v-if="band.tall > 30">
           <text :x="width - 10" :y="band.word_y" text-anchor="end" class="band-word">{{ band.words }}</text>
-          <text v-if="band.tall > 46" :x="width - 10" :y="band.word_y + 16" text-anchor="end"
+          <text v-if="band.has_range" :x="width - 10" :y="band.word_y + 16" text-anchor="end"
             class="band-range figures">{{ band.range }}</text>
         </template>
       </g>
