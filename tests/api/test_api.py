@@ -134,6 +134,26 @@ def test_one_broken_row_imports_nothing(demo):
     assert demo.get("/api/kit/export.csv").text == before
 
 
+def test_what_does_not_agree_is_refused_typed_or_imported(demo):
+    """A stop no eyepiece can have, a diagonal too wide, one on a Newtonian: nothing is stored."""
+    before = demo.get("/api/kit/export.csv").text
+    glass = {"name": "Ten", "focal_length_mm": 10, "field_stop_mm": 27}
+    assert refused(demo.post("/api/kit/eyepieces", json=glass))["errors"][0]["field"] == (
+        "field_stop_mm"
+    )
+    wide = demo.post("/api/kit/diagonals", json={"name": "Wide one", "barrel_in": "2"}).json()
+    for change in ({"focuser_barrel_in": "1.25"}, {"design": "newtonian"}):
+        tube = {**TUBE, "diagonal_id": wide["id"], **change}
+        problem = refused(demo.post("/api/kit/telescopes", json=tube))
+        assert problem["errors"][0]["field"] == "diagonal_id"
+    demo.delete(f"/api/kit/diagonals/{wide['id']}")
+    head = "item,name,focal_length_mm,field_stop_mm,aperture_mm,design,diagonal_name,barrel_in\n"
+    rows = "eyepiece,Ten,10,27,,,,\ndiagonal,Big,,,,,,2\ntelescope,T,900,,100,refractor,Big,\n"
+    report = demo.post("/api/kit/import", content=(head + rows).encode()).json()
+    assert [row["outcome"] for row in report["rows"]] == ["refused", "new", "refused"]
+    assert not report["applied"] and demo.get("/api/kit/export.csv").text == before
+
+
 def test_export_into_an_empty_database_and_out_again(demo, client, tmp_path_factory):
     from fastapi.testclient import TestClient
 

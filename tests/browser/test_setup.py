@@ -278,6 +278,15 @@ def test_a_solar_session_by_every_check(fresh_demo, new_page):
     page.get_by_role("textbox", name="The shadow is long").fill("98")
     # by a held clock nobody is sent to the eyepiece
     expect(page.get_by_text("This is a rehearsal: do not look.")).to_be_visible()
+    # something moved: the session is over in every window, and every check is done anew
+    other = new_page(f"{fresh_demo.url}/setup")
+    other.get_by_role("button", name="Something moved").click()
+    other.get_by_role("button", name=re.compile("^The finder or its screws")).click()
+    expect(page.get_by_role("button", name="7 checks still to do")).to_be_disabled()
+    expect(page.get_by_role("checkbox", checked=True)).to_have_count(0)
+    for box in page.get_by_role("checkbox").all():
+        box.check()
+    page.get_by_role("button", name="Open the solar session").click()
     page.get_by_role("button", name=re.compile("end the session")).click()
     expect(page.get_by_role("button", name="7 checks still to do")).to_be_disabled()
 

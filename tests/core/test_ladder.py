@@ -6,7 +6,12 @@ import pytest
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Observer, Telescope
-from jade_perch.core.optics.combinations import every_way, require_diagonal_fits
+from jade_perch.core.optics.combinations import (
+    apparent_of,
+    every_way,
+    require_diagonal_fits,
+    require_possible_stop,
+)
 from jade_perch.core.optics.ladder import Ways, build_ladder
 from jade_perch.core.optics.limits import band_edges, band_of, ceilings, eye_pupil
 from jade_perch.core.optics.table import compute, mask_obstruction
@@ -352,3 +357,41 @@ def test_many_ways_at_once_are_the_same_as_one_by_one():
     for name in ("magnification", "true_field_deg", "exit_pupil_mm", "amplification_off"):
         single = [getattr(figures, name)[0] for figures in one_by_one]
         assert getattr(together, name) == pytest.approx(single, rel=1e-12), name
+
+
+def test_an_apparent_field_nobody_gave_is_about_and_follows_the_stop_where_that_is_known():
+    """A plain one shows 40 to 60°: 50° ± 20 %; with a stop of 21.8 mm in 25 mm it is 50.0°."""
+    unknown = Eyepiece(id=1, name="U", focal_length_mm=25)
+    (rung,) = ladder(unknown, telescope=LENS).rungs
+    assert rung.true_field_deg == pytest.approx(50 / (760 / 25)) and rung.field_is_about
+    assert rung.field_off_percent == pytest.approx(20)
+    with_stop = unknown.model_copy(update={"field_stop_mm": 21.8})
+    (measured,) = ladder(with_stop, telescope=LENS).rungs
+    assert measured.field_off_percent == 0 and not measured.field_is_about
+    assert apparent_of(with_stop)[0] == pytest.approx(49.96, abs=0.01)
+
+
+@pytest.mark.parametrize(
+    ("focal_mm", "apparent_deg", "stop_mm", "is_possible"),
+    [
+        (10, None, 27.0, False),  # 155°: no eyepiece shows so much
+        (10, None, 21.8, True),  # 125°
+        (10, None, 22.0, False),
+        (20, 50, 21.8, True),  # a quarter more than the label's 17.5 mm
+        (20, 50, 22.0, False),
+        (20, 50, 13.0, False),  # more than a quarter less
+        (20, 50, 13.2, True),
+        (30, 68, 35.6, True),
+    ],
+)
+def test_a_field_stop_that_cannot_be_is_questioned(focal_mm, apparent_deg, stop_mm, is_possible):
+    glass = Eyepiece(
+        name="E", focal_length_mm=focal_mm, apparent_field_deg=apparent_deg, barrel_in="2",
+        field_stop_mm=stop_mm,
+    )  # fmt: skip
+    if is_possible:
+        require_possible_stop(glass)
+        return
+    with pytest.raises(OutOfRange, match="field_stop_mm") as caught:
+        require_possible_stop(glass)
+    assert "time a star" in caught.value.cure

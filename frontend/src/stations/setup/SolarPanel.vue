@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import NumberField from '@/shell/NumberField.vue'
 import ShadowAim from '@/drawings/dials/ShadowAim.vue'
@@ -31,14 +31,13 @@ async function ask (path = '', json?: object) {
   board.value = answer
   filterId.value ??= answer.filters[0]?.id ?? null
 }
-async function end () {
-  await ask('/close')
-  done.value = []
-}
+const end = () => ask('/close')
 const MEASURE = 'Hold a sheet square to the tube, measure its shadow and type both.'
+// what ended a session, or another filter, makes every check void: each is done anew
+watch([isOpen, filterId], () => { if (!isOpen.value) done.value = [] })
 const missing = computed(() => Object.keys(board.value?.checks ?? {}).filter(name => !done.value.includes(name)))
 onMounted(() => ask())
-useTopics(['session', 'kit', 'evening', 'clock'], () => void ask())
+useTopics(['session', 'setup', 'kit', 'evening', 'clock'], () => void ask())
 </script>
 
 <template>
