@@ -170,12 +170,9 @@ def _check_direction(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
     if aim.bearing_deg is None:
         cure = "Give its bearing and distance at the Sun guard."
         raise OutOfRange("landmark", "(nothing)", "a landmark to aim at", cure)
-    bearing_deg, slack_deg, care = aim.bearing_deg, SLACK_DEG, ""
-    if aim.bearing_by == "compass":
-        bearing_deg = true_bearing_deg(site, now.moment_utc, bearing_deg)
-        slack_deg += COMPASS_DOUBT_DEG
-        care = COMPASS_CARE
-    heights = UNKNOWN_HEIGHTS_DEG if aim.altitude_deg is None else (aim.altitude_deg,)
+    bearing_deg, slack_deg = _true(aim.bearing_deg, aim, site, now.moment_utc)
+    care = COMPASS_CARE if aim.bearing_by == "compass" else ""
+    heights = _heights_deg(aim)
     job = aim.job_minutes * MINUTE
     watched = watch_sun(site, now.moment_utc, job)
     apart = _apart_deg(bearing_deg, heights, watched)
@@ -200,6 +197,17 @@ def _check_direction(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
         allowed_from_utc=allowed,
         holds_until_utc=now.moment_utc + job,
     )
+
+
+def _true(bearing_deg: float, aim: Aim, site: Site, at_utc: datetime) -> tuple[float, float]:
+    """Return a bearing from true north, and what is added to the least distance for its doubt."""
+    if aim.bearing_by == "map":
+        return bearing_deg, SLACK_DEG
+    return true_bearing_deg(site, at_utc, bearing_deg), SLACK_DEG + COMPASS_DOUBT_DEG
+
+
+def _heights_deg(aim: Aim) -> tuple[float, ...]:
+    return UNKNOWN_HEIGHTS_DEG if aim.altitude_deg is None else (aim.altitude_deg,)
 
 
 def _apart_deg(bearing_deg: float, heights_deg: tuple[float, ...], watched: Watched) -> Floats:
@@ -245,12 +253,9 @@ def unsafe_from(aim: Aim, site: Site, from_utc: datetime, to_utc: datetime) -> d
     watched = watch_sun(site, from_utc, to_utc - from_utc)
     bad = watched.counts_as_up
     if aim.bearing_deg is not None:
-        bearing_deg, least_deg = aim.bearing_deg, SUN_KEEP_AWAY_DEG + SLACK_DEG
-        if aim.bearing_by == "compass":
-            bearing_deg = true_bearing_deg(site, from_utc, bearing_deg)
-            least_deg += COMPASS_DOUBT_DEG
-        heights = UNKNOWN_HEIGHTS_DEG if aim.altitude_deg is None else (aim.altitude_deg,)
-        bad = bad & (_apart_deg(bearing_deg, heights, watched) < least_deg)
+        bearing_deg, slack_deg = _true(aim.bearing_deg, aim, site, from_utc)
+        apart = _apart_deg(bearing_deg, _heights_deg(aim), watched)
+        bad = bad & (apart < SUN_KEEP_AWAY_DEG + slack_deg)
     return utc_of(watched.moments_s[int(np.argmax(bad))]) if bad.any() else None
 
 
