@@ -1,6 +1,7 @@
 """The sum that opens behind a figure says the figure itself, with this kit's numbers."""
 
 import re
+from math import log10
 from typing import get_args
 
 import pytest
@@ -95,12 +96,14 @@ def test_what_is_shown_is_enough_to_work_a_sum_out_again(eye_mm):
         for rung in ladder.rungs:
             way = find_way(tube, GLASS, BARLOW, diagonal, rung.key)
             for figure in ("magnification", "exit_pupil", "focal_ratio", "dawes", "rayleigh",
-                           "brightness", "working_aperture", "refocus"):  # fmt: skip
+                           "brightness", "working_aperture", "refocus", "faintest"):  # fmt: skip
                 found = rung_sum(figure, way, diagonal, viewer)
                 text = re.sub(r"\b(mm|dpt)\b", "", found.worked).replace("×", "*")
-                text = text.replace("÷", "/").replace("−", "-").replace("²", "**2")
+                text = (
+                    text.replace("÷", "/").replace("−", "-").replace("²", "**2").replace("·", "*")
+                )
                 text = re.sub(r"(^|[^*])(\d[\d.]*) / (\d[\d.]*) \* ", r"\1\2 / \3 * ", text)
-                worked = eval(text, {"min": min})
+                worked = eval(text, {"min": min, "log10": log10})
                 worked *= 100 if found.result.endswith("view") else 1
                 (number,) = re.findall(r"\d+\.?\d*", found.result.removeprefix("f/"))
                 digits = len(number.partition(".")[2])

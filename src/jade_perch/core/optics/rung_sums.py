@@ -16,9 +16,22 @@ from jade_perch.core.optics.combinations import (
     USUAL_APPARENT_OFF,
     Combination,
 )
-from jade_perch.core.optics.rungs import DAY_PUPIL_MM, SHADOW_SHARE, Rung, rungs_of
+from jade_perch.core.optics.rungs import (
+    DAY_PUPIL_MM,
+    LEAST_LIGHT,
+    SHADOW_SHARE,
+    Rung,
+    rungs_of,
+)
 from jade_perch.core.optics.table import UNKNOWN_BARLOW_MM, compute
 from jade_perch.core.optics.viewer import Viewer
+from jade_perch.core.sky.brightness import luminance_cd_m2
+from jade_perch.core.sky.visibility import (
+    USUAL_FIELD_FACTOR,
+    clamped_background_cd_m2,
+    light_left_fraction,
+    point_threshold,
+)
 from jade_perch.core.sums import OWN_RULE, Sum, Sureness
 
 Figure = Literal[
@@ -252,17 +265,24 @@ def _brightness(case: _Opened) -> Sum:
 
 def _faintest(case: _Opened) -> Sum:
     measured = "measured" if case.viewer.sky_is_measured else "from the class of the place"
+    pupil_mm, rung = case.viewer.pupil.pupil_mm, case.rung
+    seen_cd_m2 = luminance_cd_m2(case.viewer.sky_mpsas) * rung.relative_brightness
+    background = float(clamped_background_cd_m2(seen_cd_m2)[0])
+    left = light_left_fraction(case.obstruction, rung.exit_pupil_mm, pupil_mm)
+    through = max(LEAST_LIGHT, case.through * float(left))
+    gain = through * (rung.working_aperture_mm / pupil_mm) ** 2
     return Sum(
         title="Faintest star",
-        formula="-13.98 - 2.5 · log10( f · R(B) · B ÷ gain )",
-        worked=f"sky {case.viewer.sky_mpsas:.1f} mag/arcsec² ({measured}), seen at "
-        f"{case.rung.relative_brightness:.0%}; working aperture "
-        f"{case.rung.working_aperture_mm:.0f} mm; f = 2",
+        formula="-13.98 - 2.5 · log10( f · R · B ÷ gain ), R = (6.505e-4 · B^-0.25 - 8.461e-4)²",
+        worked=f"-13.98 - 2.5 · log10( {USUAL_FIELD_FACTOR:g} · "
+        f"{float(point_threshold(background)):.4g} · {background:.4g} ÷ {gain:.5g} )",
         result=f"about magnitude {case.rung.faintest_mag:.1f}",
         source="Crumey 2014, MNRAS 442:2600",
         rule="threshold",
         sureness="estimate",
-        note="Overhead, no Moon, held with averted vision; half a magnitude either way.",
+        note=f"Sky {case.viewer.sky_mpsas:.1f} mag/arcsec² ({measured}); gain = light let through "
+        f"{through:.3f} · (working aperture {rung.working_aperture_mm:.1f} mm ÷ {pupil_mm:.2f} "
+        "mm)². Overhead, no Moon, held with averted vision; half a magnitude either way.",
     )
 
 

@@ -47,6 +47,15 @@ def light_left_fraction(
     return np.asarray(np.where(beam > eye, np.clip(clear, 0.0, 1.0), 1.0))
 
 
+def point_threshold(background_cd_m2: ArrayLike) -> Floats:
+    """Return R of the point-source threshold: illuminance over background, in lux per cd/m².
+
+    Source: Crumey 2014, MNRAS 442:2600.
+    """
+    background = np.asarray(background_cd_m2, dtype=float)
+    return np.asarray((6.505e-4 * background**-0.25 - 8.461e-4) ** 2)
+
+
 def star_limit_mag(
     background_cd_m2: ArrayLike,
     transmission: ArrayLike,
@@ -62,7 +71,7 @@ def star_limit_mag(
     Source: Crumey 2014, MNRAS 442:2600, scotopic point-source threshold; about half a magnitude.
     """
     background, _ = clamped_background_cd_m2(background_cd_m2)
-    r = (6.505e-4 * background**-0.25 - 8.461e-4) ** 2
+    r = point_threshold(background)
     gain = (
         np.asarray(transmission) * (np.asarray(working_aperture_mm) / np.asarray(eye_pupil_mm)) ** 2
     )
