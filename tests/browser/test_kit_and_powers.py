@@ -174,6 +174,9 @@ def test_case_table_and_comparison(demo_server, new_page):
     compared = page.get_by_role("row").filter(has_text="30 mm")
     expect(compared.first).to_contain_text("does not fit")
     expect(page.get_by_role("row", name=re.compile("^18 mm \\+ 1.8×"))).to_contain_text("56×")
+    page.get_by_role("button", name=re.compile("^True field .* of 18 mm in Wren 85")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("60° ÷ 31.11")  # 560 ÷ 18
+    page.keyboard.press("Escape")
     page.get_by_role("button", name="Ladder", exact=True).click()
 
 

@@ -5,6 +5,7 @@ import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import { useEvening } from '@/stores/evening'
 import { useAsked } from '@/shell/useAsked'
 import type { Ladder, Rung } from '@/stores/rungs'
+import { useRungSum, type Figure } from './rungSum'
 
 const evening = useEvening()
 const { answer, refusal, load } = useAsked(() => call<Ladder[]>('/powers/ladders'), ['kit', 'evening'])
@@ -24,8 +25,12 @@ const shared = computed(() => {
     label: rung.label, one: rung, two: two?.rungs.find(other => other.key === rung.key),
   }))
 })
-const threeOf = (rung: Rung) =>
-  `${rung.magnification.toFixed(0)}× ${rung.true_field_deg.toFixed(2)}° ${rung.exit_pupil_mm.toFixed(1)} mm`
+const openSum = useRungSum()
+const threeOf = (rung: Rung): { figure: Figure, name: string, value: string }[] => [
+  { figure: 'magnification', name: 'Power', value: `${rung.magnification.toFixed(0)}×` },
+  { figure: 'true_field', name: 'True field', value: `${rung.true_field_deg.toFixed(2)}°` },
+  { figure: 'exit_pupil', name: 'Exit pupil', value: `${rung.exit_pupil_mm.toFixed(1)} mm` },
+]
 const keyOf = (ladder: Ladder) => keys.value[ladder.telescope_id ?? 0] ?? ladder.start?.key
 function select (ladder: Ladder, key: string) {
   keys.value = { ...keys.value, [ladder.telescope_id ?? 0]: key }
@@ -56,8 +61,14 @@ onMounted(load)
         <tbody>
           <tr v-for="row in shared" :key="row.label">
             <td>{{ row.label }}</td>
-            <td class="figures">{{ threeOf(row.one) }}</td>
-            <td class="figures">{{ row.two ? threeOf(row.two) : 'does not fit' }}</td>
+            <td v-for="(rung, n) in [row.one, row.two]" :key="n" class="figures">
+              <template v-if="rung">
+                <button v-for="one in threeOf(rung)" :key="one.figure" type="button" class="plain-button open"
+                  :aria-label="`${one.name} ${one.value} of ${row.label} in ${pair[n]?.telescope_name}: the sum`"
+                  @click="openSum(one.figure, rung.key, pair[n]?.telescope_id)">{{ one.value }}</button>
+              </template>
+              <template v-else>does not fit</template>
+            </td>
           </tr>
         </tbody>
       </table>
@@ -77,7 +88,9 @@ onMounted(load)
 .side :deep(.v-input) { flex: none; }
 .drawing { flex: 1; min-height: 0; }
 .figures { font-size: 14px; letter-spacing: -0.04em; white-space: nowrap; }
-table { border-collapse: collapse; width: 100%; font-size: 15px; } th, td { text-align: left; padding: 10px 6px; border-bottom: 1px solid var(--line); }
+table { border-collapse: collapse; width: 100%; font-size: 15px; } th, td { text-align: left; padding: 10px 4px; border-bottom: 1px solid var(--line); } td:first-child { white-space: nowrap; font-size: 14px; }
+
+.open { min-height: 0; font: inherit; letter-spacing: inherit; margin-right: 0.3em; text-decoration: underline dotted; text-underline-offset: 3px; }
 .none { height: 100%; display: grid; place-content: center; gap: 14px; text-align: center; }
 @media (max-width: 899px) { .compare { grid-template-columns: 1fr 1fr; overflow-y: auto; } .table { grid-column: 1 / -1; } .drawing { min-height: 420px; } }
 </style>

@@ -27,7 +27,7 @@ const COLUMNS: readonly Column[] = [
   { key: 'eye_relief_mm', title: 'Eye relief mm', show: rung => rung.eye_relief_mm === null ? '?' : rung.eye_relief_mm.toFixed(0), sum: 'eye_relief' },
   { key: 'refocus_mm', title: 'Refocus mm', show: rung => rung.refocus_mm === null ? '?' : rung.refocus_mm.toFixed(2), sum: 'refocus' },
   { key: 'shadow', title: 'Shadow', show: rung => SHADOWS[rung.shadow], sum: 'shadow' },
-  { key: 'verdict', title: 'Verdict', show: rung => rung.verdict },
+  { key: 'verdict', title: 'Verdict', show: rung => rung.verdict, sum: 'exit_pupil' },
 ]
 const SHADOWS = { none: 'none', by_day: 'by day', by_night: 'seen' } as const
 const openSum = useRungSum()
@@ -63,7 +63,7 @@ const sortWord = (key: keyof Rung) => by.value !== key ? 'none' : isDown.value ?
           <tr v-for="rung in sorted" :key="rung.key" :class="{ chosen: rung.key === selectedKey }"
             @click="$emit('select', rung.key)">
             <td v-for="column in COLUMNS" :key="column.key"
-              :class="{ figures: column.sum, words: column.key === 'verdict' }">
+              :class="{ figures: column.sum && column.key !== 'verdict', words: column.key === 'verdict' }">
               <button v-if="column.sum" type="button" class="plain-button open"
                 :aria-label="`${column.title} ${column.show(rung)} of ${rung.label}: how is this worked out?`"
                 @click.stop="openSum(column.sum, rung.key)">{{ column.show(rung) }}</button>
@@ -87,6 +87,6 @@ th:first-child, td:first-child { text-align: left; padding-left: 8px; }
 tbody tr { cursor: pointer; } tbody tr:hover { background: var(--jade-wash); }
 td:last-child, th:last-child { text-align: left; }
 .words { white-space: normal; min-width: 190px; font-weight: 400; line-height: 1.2; }
-.open { min-height: 0; font: inherit; text-decoration: underline dotted; text-underline-offset: 3px; }
+.open { min-height: 0; font: inherit; text-align: inherit; text-decoration: underline dotted; text-underline-offset: 3px; }
 .chosen { background: var(--jade-wash); font-weight: 700; box-shadow: inset 5px 0 0 var(--jade); }
 </style>
