@@ -12,7 +12,7 @@ from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jade_perch.api.broker import Broker, Listener
-from jade_perch.api.dependencies import TheClock, the_hub
+from jade_perch.api.dependencies import TheClock, TheHub
 from jade_perch.core.bench.instrument import Kind, Shown
 from jade_perch.core.fields import Frozen
 from jade_perch.devices.clock import Clock
@@ -71,7 +71,6 @@ def the_broker(request: Request) -> Broker:
 
 
 TheBroker = Annotated[Broker, Depends(the_broker)]
-Hub = Annotated[InstrumentHub, Depends(the_hub)]
 Kinds = Annotated[list[Kind] | None, Query()]
 
 
@@ -81,7 +80,7 @@ Kinds = Annotated[list[Kind] | None, Query()]
     responses={200: {"model": Told, "description": "One server-sent event a thing told"}},
 )
 async def get_events(
-    broker: TheBroker, hub: Hub, clock: TheClock, listen: Kinds = None
+    broker: TheBroker, hub: TheHub, clock: TheClock, listen: Kinds = None
 ) -> StreamingResponse:
     """Stream what changes, the clock, and the readings of the instruments named by ``listen``."""
     stream = events(broker, hub, clock, listen or [])

@@ -7,7 +7,13 @@ from typing import Annotated, Protocol
 from fastapi import Depends
 
 from jade_perch.api.dependencies import Db, TheClock, TheReadyDesk
-from jade_perch.core.bench.solar import SolarNow, barred_filters, solar_filters, still_open
+from jade_perch.core.bench.solar import (
+    SolarNow,
+    SolarSession,
+    barred_filters,
+    solar_filters,
+    still_open,
+)
 from jade_perch.core.bench.sunguard import Aim, LandmarkCheck, guard, require_safe
 from jade_perch.core.evening.desk import ReadyDesk
 from jade_perch.core.kit import LightFilter
@@ -27,23 +33,26 @@ class Aims(Protocol):
 
 @dataclass(frozen=True)
 class SunGuard:
-    """The guard of one request: tonight's place and telescope, now, and the solar session."""
+    """The guard of one request: tonight's place and telescope, now, and the session not ended."""
 
     desk: ReadyDesk
     filters: list[LightFilter]
     barred: dict[int, str]
     solar: SolarNow
-    session_is_open: bool
+    session: SolarSession | None
 
     def look(self, given: Aims) -> LandmarkCheck:
         """Return whether what a step is told may be aimed at, refusing nothing."""
-        aim = given.aim()
-        is_open = self.session_is_open
-        return guard(aim, self.desk.place, self.desk.now, session_is_open=is_open)
+        return self._check(given.aim())
 
     def require(self, given: Aims) -> LandmarkCheck:
         """Return the check of something that may be aimed at; raises ``SunRefusal`` otherwise."""
-        return require_safe(self.look(given), given.aim(), self.desk.place.zone)
+        aim = given.aim()
+        return require_safe(self._check(aim), aim, self.desk.place.zone)
+
+    def _check(self, aim: Aim) -> LandmarkCheck:
+        is_open = still_open(self.session, self.solar)
+        return guard(aim, self.desk.place, self.desk.now, session_is_open=is_open)
 
 
 def the_guard(db: Db, clock: TheClock, desk: TheReadyDesk) -> SunGuard:
@@ -62,7 +71,7 @@ def make_guard(db: sqlite3.Connection, clock: Clock, desk: ReadyDesk) -> SunGuar
         real_utc=clock.real_utc(),
         sun_is_up=sun_at(desk.place, desk.now).is_up,
     )
-    return SunGuard(desk, filters, barred, at, still_open(open_session(db), at))
+    return SunGuard(desk, filters, barred, at, open_session(db))
 
 
 TheGuard = Annotated[SunGuard, Depends(the_guard)]

@@ -1,17 +1,13 @@
 """Live instruments: what a stand-in shows, and the lines of a real device."""
 
-from typing import Annotated
+from fastapi import APIRouter
 
-from fastapi import APIRouter, Depends
-
-from jade_perch.api.dependencies import FileBytes, the_hub
+from jade_perch.api.dependencies import FileBytes, TheHub
 from jade_perch.core.bench.instrument import Kind
 from jade_perch.core.fields import Frozen
-from jade_perch.devices.hub import InstrumentHub
 from jade_perch.standins.instruments import InstrumentSettings
 
 router = APIRouter(prefix="/setup/instruments", tags=["setup"])
-Hub = Annotated[InstrumentHub, Depends(the_hub)]
 
 
 class Fed(Frozen):
@@ -21,13 +17,13 @@ class Fed(Frozen):
 
 
 @router.get("/{kind}")
-def get_settings(kind: Kind, hub: Hub) -> InstrumentSettings:
+def get_settings(kind: Kind, hub: TheHub) -> InstrumentSettings:
     """Return what the stand-in shows and what is wrong with it."""
     return hub.settings[kind]
 
 
 @router.put("/{kind}")
-def set_settings(kind: Kind, settings: InstrumentSettings, hub: Hub) -> InstrumentSettings:
+def set_settings(kind: Kind, settings: InstrumentSettings, hub: TheHub) -> InstrumentSettings:
     """Set what the stand-in shows; it is listened to again."""
     hub.unplug(kind)
     hub.settings[kind] = settings
@@ -35,7 +31,7 @@ def set_settings(kind: Kind, settings: InstrumentSettings, hub: Hub) -> Instrume
 
 
 @router.post("/{kind}/lines")
-def feed_lines(kind: Kind, data: FileBytes, hub: Hub) -> Fed:
+def feed_lines(kind: Kind, data: FileBytes, hub: TheHub) -> Fed:
     """Take JSON lines of a real device; from now on it is listened to."""
     lines = data.decode("utf-8", errors="replace").splitlines()
     return Fed(waiting=hub.feed(kind, [line for line in lines if line.strip()]))

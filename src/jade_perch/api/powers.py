@@ -2,7 +2,6 @@
 
 import sqlite3
 from dataclasses import dataclass
-from datetime import datetime
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Depends, Query, Response
@@ -72,24 +71,13 @@ AskedCourse = Annotated[Course, Depends(asked_course)]
 
 @dataclass(frozen=True)
 class Look:
-    """What a disc is asked for."""
+    """What a disc is asked for, as named in the query."""
 
     telescope_id: int
     rung: str
     target: str
     mode: Mode = "eyepiece"
-    at_utc: datetime | None = None
-
-
-def asked_look(
-    telescope_id: int,
-    rung: str,
-    target: str,
-    mode: Mode = "eyepiece",
-    at_utc: UtcTime | None = None,
-) -> Look:
-    """Return the disc that the query names."""
-    return Look(telescope_id, rung, target, mode, at_utc)
+    at_utc: UtcTime | None = None
 
 
 @router.get("/ladders")
@@ -269,7 +257,7 @@ def change_view(view: View, db: Db, catalogue: TheCatalogue) -> None:
 
 @router.get("/disc")
 def get_disc(
-    db: Db, desk: TheDesk, catalogue: TheCatalogue, look: Annotated[Look, Depends(asked_look)]
+    db: Db, desk: TheDesk, catalogue: TheCatalogue, look: Annotated[Look, Depends()]
 ) -> Disc:
     """Return what stands in a rung's field around a target, as the eye sees it.
 

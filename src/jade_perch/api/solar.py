@@ -16,19 +16,19 @@ from jade_perch.core.bench.solar import (
     solar_board,
 )
 from jade_perch.store.items import add_item, list_items
-from jade_perch.store.setup import SOLAR_SESSIONS, end_session, open_session
+from jade_perch.store.setup import SOLAR_SESSIONS, end_session
 
 router = APIRouter(prefix="/setup/solar", tags=["setup"])
 
 
 @router.get("")
-def get_solar(db: Db, sun: TheGuard) -> SolarBoard:
+def get_solar(sun: TheGuard) -> SolarBoard:
     """Return the checklist, and what forbids a session now."""
-    return _board(db, sun)
+    return _board(sun)
 
 
-def _board(db: Db, sun: SunGuard) -> SolarBoard:
-    return solar_board(open_session(db), sun.filters, sun.barred, sun.solar)
+def _board(sun: SunGuard) -> SolarBoard:
+    return solar_board(sun.session, sun.filters, sun.barred, sun.solar)
 
 
 @router.post("", status_code=201)
@@ -36,7 +36,7 @@ def open_solar(
     opening: SolarOpening, db: Db, clock: TheClock, desk: TheReadyDesk, sun: TheGuard
 ) -> SolarBoard:
     """Open a session; refused unless every check was done and the filter inspected in time."""
-    board = _board(db, sun)
+    board = _board(sun)
     if board.forbids:
         raise SolarForbidden(board.forbids)
     foil = require_filter(sun.filters, sun.barred, opening.filter_id)
@@ -52,14 +52,14 @@ def open_solar(
         real_opened_at_utc=sun.solar.real_utc,
     )
     add_item(db, SOLAR_SESSIONS, session)
-    return _board(db, make_guard(db, clock, desk))
+    return _board(make_guard(db, clock, desk))
 
 
 @router.post("/close")
 def close_solar(db: Db, clock: TheClock, desk: TheReadyDesk) -> SolarBoard:
     """End the open session, if any; the tube was turned away before the filter came off."""
     end_session(db, desk.moment_utc)
-    return _board(db, make_guard(db, clock, desk))
+    return _board(make_guard(db, clock, desk))
 
 
 @router.get("/sessions")

@@ -12,7 +12,6 @@ CAUTION = (
     "Never point an unfiltered telescope or finder at or near it: a finder is a telescope too. "
     f"Keep {SUN_KEEP_AWAY_DEG:g}° away."
 )
-NOT_OUTSIDE = "Says nothing of the Sun outside."
 
 
 class SunWatch(Frozen):
@@ -45,8 +44,17 @@ def sun_at(site: Site, now: Now) -> SunWatch:
 
 def down_words(site: Site, now: Now) -> str:
     """Return that the Sun is down, by which clock.  Source: rules.md#sun."""
-    by_clock = now.by_clock(site.zone)
-    return f"The Sun is down{by_clock}." + f" {NOT_OUTSIDE}" * bool(by_clock)
+    return f"The Sun is down{now.by_clock(site.zone)}.{not_outside(now)}"
+
+
+def judged_words(site: Site, now: Now) -> str:
+    """Return by which clock a judgement holds; nothing for a real one.  Source: rules.md#sun."""
+    return "" if now.clock == "real" else f" Judged{now.by_clock(site.zone)}.{not_outside(now)}"
+
+
+def not_outside(now: Now) -> str:
+    """Return that a clock other than the real one knows no Sun outside.  Source: rules.md#sun."""
+    return "" if now.clock == "real" else " Says nothing of the Sun outside."
 
 
 def refused_for_sun(sun_is_up: bool, distance_deg: float) -> bool:

@@ -10,7 +10,7 @@ from jade_perch.core.evening.context import (
     UsualChoice,
 )
 from jade_perch.core.evening.desk import Desk
-from jade_perch.core.fields import Item
+from jade_perch.core.kit import Telescope
 from jade_perch.core.moments import Now
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import evening_date, make_night
@@ -38,9 +38,8 @@ from jade_perch.store.setup import end_session
 def read_desk(db: sqlite3.Connection, now: Now) -> Desk:
     """Return the evening as every station reads it, at a moment."""
     usual = living_choice(db)
-    place = chosen_site(db, usual.site_id)
+    place, telescope = _chosen(db, usual)
     evening = _evening(db, usual, place, now.moment_utc)
-    telescope = find_or_first(db, TELESCOPES, usual.telescope_id)
     own = None if telescope is None else telescope.id
     alone = {name: getattr(evening, name) for name in EveningOnly.model_fields}
     return Desk(
@@ -61,6 +60,11 @@ def read_desk(db: sqlite3.Connection, now: Now) -> Desk:
     )
 
 
+def _chosen(db: sqlite3.Connection, usual: UsualChoice) -> tuple[Site | None, Telescope | None]:
+    telescope = find_or_first(db, TELESCOPES, usual.telescope_id)
+    return chosen_site(db, usual.site_id), telescope
+
+
 def _evening(
     db: sqlite3.Connection, usual: UsualChoice, place: Site | None, now_utc: datetime
 ) -> EveningRow:
@@ -78,17 +82,12 @@ def choose(db: sqlite3.Connection, change: EveningChoice, now: Now) -> Desk:
     """
     named = {name: getattr(change, name) for name in change.model_fields_set}
     with atomic(db):
-        before = read_desk(db, now)
+        before = _chosen(db, living_choice(db))
         usual = change_usual(db, {k: v for k, v in named.items() if k in UsualChoice.model_fields})
         alone = {k: v for k, v in named.items() if k in EveningOnly.model_fields}
         if alone:
             place = chosen_site(db, usual.site_id)
             change_evening(db, _evening(db, usual, place, now.moment_utc), alone)
-        after = read_desk(db, now)
-        if (_id(before.telescope), _id(before.place)) != (_id(after.telescope), _id(after.place)):
+        if _chosen(db, living_choice(db)) != before:
             end_session(db, now.moment_utc)  # swapping back does not open it again
-    return after
-
-
-def _id(item: Item | None) -> int | None:
-    return None if item is None else item.id
+        return read_desk(db, now)

@@ -52,7 +52,7 @@ watch(() => route.fullPath, focusFind)
     </header>
     <NightLine :night="tonight.night" :zone="evening.zone" />
     <SunNotice v-if="tonight.sun_now.is_up" role="alert" :altitude-deg="tonight.sun_now.altitude_deg"
-      :azimuth-deg="tonight.sun_now.azimuth_deg" 
+      :azimuth-deg="tonight.sun_now.azimuth_deg"
       :until-utc="tonight.sun_now.up_until_utc" :caution="tonight.sun_now.words"
       :zone="evening.zone" />
     <SkyStrip :sights="tonight.sights" :sun="tonight.sun" />

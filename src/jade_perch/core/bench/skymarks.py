@@ -89,27 +89,20 @@ def shadow_at(site: Site, moment_utc: datetime) -> PlumbShadow:
         noon_words = _noon_words(noon_azimuth, clock_time(noon, site.zone))
     turn_deg = abs(signed_deg(float(azimuth[1] - azimuth[0]))) * 60 / (moments[1] - moments[0])
     doubt = float(np.hypot(SHADOW_DOUBT_DEG, turn_deg * SHADOW_READ_MINUTES))
-    if not low <= altitude[0] <= high:
-        words = (
-            "The Sun is too low for a shadow now."
-            if altitude[0] < low
-            else "The Sun stands too high: the shadow is too short to aim by."
-        )
-        return PlumbShadow(
-            shadow_azimuth_deg=None,
-            doubt_deg=doubt,
-            noon_utc=noon,
-            noon_azimuth_deg=noon_azimuth,
-            words=words,
-            noon_words=noon_words,
-        )
-    shadow = float((azimuth[0] + 180) % 360)
+    shadow = None
+    if altitude[0] < low:
+        words = "The Sun is too low for a shadow now."
+    elif altitude[0] > high:
+        words = "The Sun stands too high: the shadow is too short to aim by."
+    else:
+        shadow = float((azimuth[0] + 180) % 360)
+        words = f"A plumb line's shadow points to {shadow:.1f}° now; it moves on every minute."
     return PlumbShadow(
         shadow_azimuth_deg=shadow,
         doubt_deg=doubt,
         noon_utc=noon,
         noon_azimuth_deg=noon_azimuth,
-        words=f"A plumb line's shadow points to {shadow:.1f}° now; it moves on every minute.",
+        words=words,
         noon_words=noon_words,
     )
 

@@ -12,7 +12,7 @@ from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.moments import Now, clock_time, utc_of
-from jade_perch.core.safety import NOT_OUTSIDE, down_words
+from jade_perch.core.safety import down_words, judged_words, not_outside
 from jade_perch.core.site import Site
 from jade_perch.core.sky.ephemeris import INDEX
 from jade_perch.core.sky.sunpath import A_DAY, SUN_MARGIN, Watched, sun_track, watch_sun
@@ -172,10 +172,10 @@ def _check_direction(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
         raise OutOfRange("landmark", "(nothing)", "a landmark to aim at", cure)
     bearing_deg, slack_deg = _true(aim.bearing_deg, aim, site, now.moment_utc)
     care = COMPASS_CARE if aim.bearing_by == "compass" else ""
-    heights = _heights_deg(aim)
+    heights = heights_of(aim.altitude_deg)
     job = aim.job_minutes * MINUTE
     watched = watch_sun(site, now.moment_utc, job)
-    apart = _apart_deg(bearing_deg, heights, watched)
+    apart = apart_deg(bearing_deg, heights, watched)
     while_up = np.where(watched.counts_as_up, apart, np.inf)
     nearest = int(np.argmin(while_up))
     nearest_deg = float(while_up[nearest])
@@ -206,12 +206,21 @@ def _true(bearing_deg: float, aim: Aim, site: Site, at_utc: datetime) -> tuple[f
     return true_bearing_deg(site, at_utc, bearing_deg), SLACK_DEG + COMPASS_DOUBT_DEG
 
 
-def _heights_deg(aim: Aim) -> tuple[float, ...]:
-    return UNKNOWN_HEIGHTS_DEG if aim.altitude_deg is None else (aim.altitude_deg,)
+def heights_of(altitude_deg: float | None) -> tuple[float, ...]:
+    """Return the heights in degrees to judge: the one given, or all an unknown one may be.
+
+    Source: rules.md#sun.
+    """
+    return UNKNOWN_HEIGHTS_DEG if altitude_deg is None else (altitude_deg,)
 
 
-def _apart_deg(bearing_deg: float, heights_deg: tuple[float, ...], watched: Watched) -> Floats:
-    """Return the angle to the Sun every minute, from the nearest of some heights."""
+def apart_deg(
+    bearing_deg: float | Floats, heights_deg: tuple[float, ...], watched: Watched
+) -> Floats:
+    """Return the angle in degrees to the Sun every minute, from the nearest of some heights.
+
+    A column of bearings gives a row each.  Source: haversine formula.
+    """
     apart = [
         separation_from_deg(bearing_deg, height, watched.azimuth_deg, watched.seen_deg)
         for height in heights_deg
@@ -236,7 +245,7 @@ def _allowed_from(
     watched = watch_sun(site, start, A_DAY + job + 2 * MINUTE, SUN_MARGIN + MINUTE)
     bad = watched.counts_as_up
     if bearing_deg is not None:
-        bad = bad & (_apart_deg(bearing_deg, heights_deg, watched) < least_deg + SPARE_DEG)
+        bad = bad & (apart_deg(bearing_deg, heights_deg, watched) < least_deg + SPARE_DEG)
     length = int(np.ceil(job / MINUTE)) + 2
     upto = np.concatenate([[0], np.cumsum(bad)])
     free = np.flatnonzero(upto[length:] == upto[:-length])
@@ -254,7 +263,7 @@ def unsafe_from(aim: Aim, site: Site, from_utc: datetime, to_utc: datetime) -> d
     bad = watched.counts_as_up
     if aim.bearing_deg is not None:
         bearing_deg, slack_deg = _true(aim.bearing_deg, aim, site, from_utc)
-        apart = _apart_deg(bearing_deg, _heights_deg(aim), watched)
+        apart = apart_deg(bearing_deg, heights_of(aim.altitude_deg), watched)
         bad = bad & (apart < SUN_KEEP_AWAY_DEG + slack_deg)
     return utc_of(watched.moments_s[int(np.argmax(bad))]) if bad.any() else None
 
@@ -267,11 +276,10 @@ def _words(
         return _down_for_the_job(site, now)
     if is_refused:
         when = "comes" if is_up[0] else "comes up during the job and stands"
-        outside = f" {NOT_OUTSIDE}" * bool(by_clock)
-        detail = f"{SUN_KEEP_AWAY_DEG:g}° is the least. {ELSEWHERE}{outside}"
+        detail = f"{SUN_KEEP_AWAY_DEG:g}° is the least. {ELSEWHERE}{not_outside(now)}"
         return f"Refused: the Sun {when} within {nearest_deg:.0f}° of it{by_clock}.", detail
     if by_clock:
-        return f"Safe{by_clock}: {nearest_deg:.0f}° from the Sun. {NOT_OUTSIDE}", ""
+        return f"Safe{by_clock}: {nearest_deg:.0f}° from the Sun.{not_outside(now)}", ""
     return f"Safe: the Sun stays {nearest_deg:.0f}° away or more while you work.", ""
 
 
@@ -288,9 +296,7 @@ def _check_down(aim: Aim, site: Site, now: Now, words: str, cure: str) -> Landma
     is_refused = bool(watched.counts_as_up.any()) or aim.at == "sun"
     instruction, detail = _down_for_the_job(site, now)
     if is_refused:
-        by_clock = now.by_clock(site.zone)
-        instruction = words
-        detail = cure + f" Judged{by_clock}. {NOT_OUTSIDE}" * bool(by_clock)
+        instruction, detail = words, f"{cure}{judged_words(site, now)}"
     allowed = None
     if is_refused and aim.at != "sun":
         allowed = _allowed_from(site, now.moment_utc, job, None)
@@ -368,7 +374,7 @@ def _direction_sum(
 
 
 def separation_from_deg(
-    bearing_deg: float, altitude_deg: float, azimuth_deg: Floats, sun_altitude_deg: Floats
+    bearing_deg: float | Floats, altitude_deg: float, azimuth_deg: Floats, sun_altitude_deg: Floats
 ) -> Floats:
     """Return the angle in degrees between one direction and others.  Source: haversine formula."""
     one, other = np.radians(altitude_deg), np.radians(sun_altitude_deg)

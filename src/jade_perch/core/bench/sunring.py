@@ -5,11 +5,11 @@ from datetime import datetime, timedelta
 import numpy as np
 
 from jade_perch.core.arrays import Truths
-from jade_perch.core.bench.sunguard import SLACK_DEG, UNKNOWN_HEIGHTS_DEG, separation_from_deg
+from jade_perch.core.bench.sunguard import SLACK_DEG, apart_deg, heights_of
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import Now, utc_of
-from jade_perch.core.safety import CAUTION, NOT_OUTSIDE, down_words
+from jade_perch.core.safety import CAUTION, down_words, judged_words
 from jade_perch.core.site import Site
 from jade_perch.core.sky.sunpath import counts_from, counts_until, watch_sun
 
@@ -64,17 +64,8 @@ def sun_ring(site: Site, now: Now, aiming_altitude_deg: float | None = None) -> 
     watched = watch_sun(site, now.moment_utc, AHEAD)
     is_up = watched.counts_as_up
     bearings = np.arange(0.0, 360.0, RING_STEP_DEG)
-    heights = UNKNOWN_HEIGHTS_DEG if aiming_altitude_deg is None else (aiming_altitude_deg,)
-    nearest = np.full(bearings.shape, np.inf)
-    for azimuth_deg, altitude_deg in zip(
-        watched.azimuth_deg[is_up], watched.seen_deg[is_up], strict=True
-    ):
-        for height in heights:
-            apart = separation_from_deg(
-                float(azimuth_deg), float(altitude_deg), bearings, np.full(1, height)
-            )
-            nearest = np.minimum(nearest, apart)
-    bad = nearest < SUN_KEEP_AWAY_DEG + SLACK_DEG
+    apart = apart_deg(bearings[:, np.newaxis], heights_of(aiming_altitude_deg), watched)
+    bad = np.asarray(np.any(is_up & (apart < SUN_KEEP_AWAY_DEG + SLACK_DEG), axis=1))
     counts = counts_until(site, now.moment_utc) if is_up[0] else None
     marks = [
         SunMark(
@@ -107,8 +98,7 @@ def sun_ring(site: Site, now: Now, aiming_altitude_deg: float | None = None) -> 
 def _ring_words(is_up: bool, counts: datetime | None, bad: Truths, site: Site, now: Now) -> str:
     if not is_up:
         return down_words(site, now)
-    by_clock = now.by_clock(site.zone)
-    outside = f" Judged{by_clock}. {NOT_OUTSIDE}" * bool(by_clock)
+    outside = judged_words(site, now)
     if bad.all():
         return f"No bearing is safe: wait until the Sun is down.{outside}"
     if not bad.any():

@@ -15,7 +15,7 @@ from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.setup import SetupReading, Step, StepName, make_steps
 from jade_perch.core.moments import Now, clock_time
-from jade_perch.core.safety import NOT_OUTSIDE
+from jade_perch.core.safety import not_outside
 from jade_perch.core.site import Site
 from jade_perch.core.sky.sunpath import watch_sun
 
@@ -50,8 +50,7 @@ def _rejudged(step: Step, site: Site, now: Now) -> Step:
     words = _not_safe_words(step, site, now)
     if not words:
         return step
-    by_clock = now.by_clock(site.zone)
-    said = f"Not safe now{by_clock}: {words}" + f" {NOT_OUTSIDE}" * bool(by_clock)
+    said = f"Not safe now{now.by_clock(site.zone)}: {words}{not_outside(now)}"
     state = "unsafe" if step.name == "sun" else step.state
     return step.model_copy(update={"not_safe": said, "state": state})
 

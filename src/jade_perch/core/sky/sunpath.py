@@ -16,7 +16,6 @@ from jade_perch.core.sky.ephemeris import INDEX, Track, make_track, refracted_de
 STEP_S = 60.0  # the Sun moves a quarter of a degree in it
 TRACK_SPAN = timedelta(hours=33)  # a day, the longest job and the margins
 A_DAY = timedelta(hours=24)
-SECOND = timedelta(seconds=1)
 SUN_MARGIN = timedelta(minutes=SUN_MARGIN_MINUTES)
 
 
@@ -86,8 +85,8 @@ def watch_sun(
     Source: rules.md#sun.
     """
     around = _steps(margin)
-    start = from_utc - STEP_S * around * SECOND
-    moments, altitude, azimuth = sun_path(site, start, span + 2 * STEP_S * around * SECOND)
+    before = timedelta(seconds=STEP_S * around)
+    moments, altitude, azimuth = sun_path(site, from_utc - before, span + 2 * before)
     is_up = (altitude > horizon_deg(site)).astype(int)
     near = np.convolve(is_up, np.ones(2 * around + 1, dtype=int), "valid") > 0
     inside = slice(around, around + near.size)
