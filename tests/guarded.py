@@ -3,7 +3,8 @@
 import json
 from datetime import UTC, datetime
 
-from jade_perch.core.bench.sunguard import Aim, guard
+from jade_perch.core.bench.landmark import Aim
+from jade_perch.core.bench.sunguard import guard
 from jade_perch.core.moments import Now
 from jade_perch.core.site import Site
 

@@ -9,10 +9,10 @@ from jade_perch.core.bench.balance import BalanceInput
 from jade_perch.core.bench.cooling import Weather
 from jade_perch.core.bench.finder import FinderInput
 from jade_perch.core.bench.focus import Parfocal
+from jade_perch.core.bench.landmark import Landmark
 from jade_perch.core.bench.level import RoundVial, StraightVials, TwoAxes
 from jade_perch.core.bench.seat import StandInput
 from jade_perch.core.bench.solar import ShadowInput
-from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.errors import field_problems
 from jade_perch.core.fields import Range
 from jade_perch.core.kit import LightFilter

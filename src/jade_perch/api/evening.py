@@ -3,6 +3,7 @@
 import datetime as dt
 import sqlite3
 from typing import Annotated
+from zoneinfo import available_timezones
 
 from fastapi import APIRouter, Body
 
@@ -13,11 +14,19 @@ from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.evening.setup import SetupMark, ribbon_marks
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Frozen, Words
 from jade_perch.core.kit import Observer, Telescope
 from jade_perch.core.moments import ClockKind
+from jade_perch.core.position import Position, read_position
 from jade_perch.core.safety import SunWatch, sun_at
 from jade_perch.core.site import Site
+from jade_perch.core.sky.darkness import (
+    Darkness,
+    DarknessInput,
+    DarknessQuestions,
+    darkness_questions,
+    judge_darkness,
+)
 from jade_perch.core.sky.night import Night
 from jade_perch.devices.clock import Clock
 from jade_perch.store.desk import choose
@@ -45,6 +54,12 @@ class Evening(Frozen):
     drift_started_at_utc: dt.datetime | None
 
 
+class Pasted(Frozen):
+    """Text that is to hold a position."""
+
+    text: Words
+
+
 @router.get("", responses=PROBLEM_MODEL)
 def get_evening(db: Db, clock: TheClock, desk: TheDesk) -> Evening:
     """Return the evening as every station reads it."""
@@ -55,6 +70,30 @@ def get_evening(db: Db, clock: TheClock, desk: TheDesk) -> Evening:
 def change_evening(change: Annotated[EveningChoice, Body()], db: Db, clock: TheClock) -> Evening:
     """Store the fields that a change names, and no other; return the evening they give."""
     return _evening(db, clock, choose(db, change, clock.now()))
+
+
+@router.post("/position")
+def read_place(pasted: Pasted) -> Position:
+    """Return the position in what was pasted or typed; nothing is stored."""
+    return read_position(pasted.text)
+
+
+@router.get("/zones")
+def get_zones() -> list[str]:
+    """Return every time zone there is, by name."""
+    return sorted(name for name in available_timezones() if "/" in name or name == "UTC")
+
+
+@router.get("/darkness")
+def get_darkness() -> DarknessQuestions:
+    """Return the three questions about a place's darkness."""
+    return darkness_questions()
+
+
+@router.post("/darkness")
+def ask_darkness(given: DarknessInput) -> Darkness:
+    """Return the class of a place from what was seen there; nothing is stored."""
+    return judge_darkness(given)
 
 
 def _evening(db: sqlite3.Connection, clock: Clock, desk: Desk) -> Evening:

@@ -7,6 +7,7 @@ from typing import Annotated, Protocol
 from fastapi import Depends
 
 from jade_perch.api.dependencies import Db, TheClock, TheReadyDesk
+from jade_perch.core.bench.landmark import Aim
 from jade_perch.core.bench.solar import (
     SolarNow,
     SolarSession,
@@ -14,7 +15,7 @@ from jade_perch.core.bench.solar import (
     solar_filters,
     still_open,
 )
-from jade_perch.core.bench.sunguard import Aim, LandmarkCheck, guard, require_safe
+from jade_perch.core.bench.sunguard import LandmarkCheck, guard, require_safe
 from jade_perch.core.evening.desk import ReadyDesk
 from jade_perch.core.kit import LightFilter
 from jade_perch.core.safety import sun_at

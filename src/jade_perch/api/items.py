@@ -1,5 +1,6 @@
 """The same five verbs for every kind of kept item."""
 
+import sqlite3
 from collections.abc import Callable
 from datetime import datetime
 from typing import TypeVar
@@ -22,11 +23,15 @@ T = TypeVar("T", bound=Item)
 
 
 def item_router(
-    table: ItemTable[T], plural: str, refuse: Callable[[T, datetime], None] | None = None
+    table: ItemTable[T],
+    plural: str,
+    refuse: Callable[[T, datetime], None] | None = None,
+    add: Callable[[sqlite3.Connection, ItemTable[T], T], T] = add_item,
 ) -> APIRouter:
     """Return list, add, change, delete and undo for one table under ``/plural``.
 
-    ``refuse`` raises for an item that cannot be true at the moment it is stored.
+    ``refuse`` raises for an item that cannot be true at the moment it is stored; ``add`` stores
+    a new one and whatever goes with it.
     """
     model, kind = table.model, table.kind
     router = APIRouter(prefix=f"/{plural}")
@@ -40,7 +45,7 @@ def item_router(
         return item
 
     def add_route(item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
-        stored: T = add_item(db, table, judged(item, clock))
+        stored: T = add(db, table, judged(item, clock))
         return stored
 
     def change_route(

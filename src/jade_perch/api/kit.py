@@ -6,6 +6,7 @@ from typing import Any, Literal
 
 from fastapi import APIRouter, Response
 from fastapi.responses import JSONResponse
+from pydantic import Field
 
 from jade_perch.api.dependencies import Db, FileBytes, TheClock
 from jade_perch.api.items import item_router
@@ -13,6 +14,14 @@ from jade_perch.core.bench.seat import TubeShape, tube_shape
 from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
 from jade_perch.core.fields import Frozen
 from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
+from jade_perch.core.kit import Telescope
+from jade_perch.core.labels import (
+    Box,
+    BoxRead,
+    TelescopeLabel,
+    read_box,
+    read_telescope,
+)
 from jade_perch.core.mounts import TRAITS, MountTraits
 from jade_perch.core.records import ImportReport, Record, check_together, compare
 from jade_perch.core.upkeep import Due, due_tasks, require_done
@@ -20,7 +29,7 @@ from jade_perch.demo.loader import load_demo_kit
 from jade_perch.devices.clock import Clock
 from jade_perch.exchange.kit_csv import read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
-from jade_perch.store.items import ItemTable, list_items
+from jade_perch.store.items import ItemTable, add_item, list_items
 from jade_perch.store.kit import (
     AMPLIFIERS,
     DIAGONALS,
@@ -30,6 +39,8 @@ from jade_perch.store.kit import (
     MOUNTS,
     TELESCOPES,
     UPKEEPS,
+    add_box,
+    add_linked,
     import_records,
     item_names,
     whole_kit,
@@ -48,16 +59,18 @@ STATION_TABLES: tuple[tuple[ItemTable[Any], str], ...] = (
 )
 for table, plural in STATION_TABLES:
     refuse = require_done if table is UPKEEPS else None
-    router.include_router(item_router(table, plural, refuse))
+    add = add_linked if table in (TELESCOPES, MOUNTS, FINDERS) else add_item
+    router.include_router(item_router(table, plural, refuse, add))
 
 FileType = Literal["csv", "json"]
 
 
 class Choice(Frozen):
-    """One kind: how it is written down, and how it is offered."""
+    """One kind: how it is written down, how it is offered, and what is usual for it."""
 
     value: str
     title: str
+    usual: dict[str, str | float] = Field(default_factory=dict)
 
 
 class Kinds(Frozen):
@@ -129,12 +142,37 @@ def _read(db: Db, clock: Clock, data: bytes, file_type: FileType) -> Sequence[Re
 def get_kinds() -> Kinds:
     """Return the kinds of mount, finder and telescope there are, as the kit offers them."""
     return Kinds(
-        mount=_choices(TRAITS), finder=_choices(FINDER_TRAITS), telescope=_choices(DESIGN_TRAITS)
+        mount=_choices(TRAITS, ("levelling",)),
+        finder=_choices(FINDER_TRAITS, ("power", "screws")),
+        telescope=_choices(DESIGN_TRAITS),
     )
 
 
-def _choices(table: Mapping[str, MountTraits | FinderTraits | DesignTraits]) -> list[Choice]:
-    return [Choice(value=name, title=traits.title) for name, traits in table.items()]
+def _choices(
+    table: Mapping[str, MountTraits | FinderTraits | DesignTraits], usual: Sequence[str] = ()
+) -> list[Choice]:
+    return [
+        Choice(value=name, title=traits.title, usual={one: getattr(traits, one) for one in usual})
+        for name, traits in table.items()
+    ]
+
+
+@router.get("/label")
+def get_label(printed: str) -> TelescopeLabel:
+    """Return what is printed on a telescope, understood."""
+    return read_telescope(printed)
+
+
+@router.post("/box/read")
+def look_into_box(box: Box) -> BoxRead:
+    """Return what a box would make; nothing is stored."""
+    return read_box(box)
+
+
+@router.post("/box", status_code=201)
+def unpack_box(box: Box, db: Db) -> Telescope:
+    """Put everything that came in one box on the bench, all or nothing."""
+    return add_box(db, read_box(box))
 
 
 @router.get("/tubes")

@@ -11,12 +11,20 @@ from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk, TheHub, TheRe
 from jade_perch.api.guard import TheGuard
 from jade_perch.api.items import item_router
 from jade_perch.core.bench.advice import Advice, require_practice
+from jade_perch.core.bench.assemble import (
+    AssembleAdvice,
+    AssembleInput,
+    advise_assembly,
+    parts_of,
+)
 from jade_perch.core.bench.balance import BalanceAdvice, BalanceInput, advise_balance
 from jade_perch.core.bench.budget import Budget
 from jade_perch.core.bench.cooling import CoolAdvice, CoolInput, advise_cooling
 from jade_perch.core.bench.finder import FinderAdvice, FinderInput, advise_finder
 from jade_perch.core.bench.focus import FocusAdvice, FocusInput, advise_focus
+from jade_perch.core.bench.landmark import Aim, Height, HeightWord, Landmark, heights_of
 from jade_perch.core.bench.level import LevelAdvice, LevelInput, advise_level
+from jade_perch.core.bench.loop import Try
 from jade_perch.core.bench.north import (
     NorthAdvice,
     NorthBoard,
@@ -25,11 +33,12 @@ from jade_perch.core.bench.north import (
     north_board,
 )
 from jade_perch.core.bench.seat import StandAdvice, StandInput, advise_stand
-from jade_perch.core.bench.sunguard import Height, Landmark, LandmarkCheck
+from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.bench.sunring import SunRing, sun_ring
 from jade_perch.core.evening.bench import Bench, budget_of, make_bench
 from jade_perch.core.evening.card import make_card
 from jade_perch.core.evening.desk import ReadyDesk, ready
+from jade_perch.core.evening.onway import parts_done, rounds_of
 from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.evening.setup import (
     MISHAPS,
@@ -44,7 +53,16 @@ from jade_perch.exchange.setup_card_pdf import write_setup_card
 from jade_perch.standins.weather import simulated_weather
 from jade_perch.store.items import get_item
 from jade_perch.store.kit import EYEPIECES, FINDERS
-from jade_perch.store.setup import PARFOCALS, end_session, readings_of, record_step, spoil
+from jade_perch.store.setup import (
+    PARFOCALS,
+    end_session,
+    end_way,
+    mark_way,
+    marks_of,
+    readings_of,
+    record_step,
+    spoil,
+)
 
 router = APIRouter(prefix="/setup", tags=["setup"])
 router.include_router(item_router(PARFOCALS, "parfocals"))
@@ -53,18 +71,14 @@ A = TypeVar("A", bound=Advice)
 
 @dataclass(frozen=True)
 class Recording:
-    """Whether an answer is recorded, and whether as practice."""
+    """Whether an answer is recorded, whether as practice, and whether what it says was turned."""
 
     recorded: bool = False
     as_practice: bool = False
+    turned: bool = False
 
 
-def asked_recording(recorded: bool = False, as_practice: bool = False) -> Recording:
-    """Return what the query says about recording."""
-    return Recording(recorded, as_practice)
-
-
-AskedRecording = Annotated[Recording, Depends(asked_recording)]
+AskedRecording = Annotated[Recording, Depends()]
 
 
 def kept(
@@ -85,13 +99,31 @@ def kept(
     return advice
 
 
+def turned(
+    db: sqlite3.Connection,
+    desk: ReadyDesk,
+    step: StepName,
+    subject: str,
+    advice: LevelAdvice | FinderAdvice,
+    recording: Recording,
+) -> None:
+    """Keep a round of a loop where its turn was made, so that the next reading teaches by it."""
+    if recording.turned and not recording.recorded:
+        mark_way(db, desk, step, {subject: advice.round_})
+
+
+def _rounds(db: sqlite3.Connection, desk: ReadyDesk, step: StepName, subject: str) -> list[Try]:
+    return rounds_of(marks_of(db, desk, step, subject), desk.evening.id)
+
+
 def _readings(db: sqlite3.Connection, desk: ReadyDesk) -> list[SetupReading]:
     return readings_of(db, desk.evening.id, desk.telescope.id)
 
 
 def _bench(db: sqlite3.Connection, desk: ReadyDesk, catalogue: TheCatalogue) -> Bench:
     weather = simulated_weather(desk.place, desk.moment_utc)
-    return make_bench(desk, _readings(db, desk), weather, catalogue)
+    ticked = parts_done(marks_of(db, desk, "assemble"))
+    return make_bench(desk, _readings(db, desk), ticked, weather, catalogue)
 
 
 @router.get("")
@@ -99,6 +131,22 @@ def get_bench(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Bench | None:
     """Return the bench for tonight's telescope; null without a place or telescope."""
     found = ready(desk)
     return None if found is None else _bench(db, found, catalogue)
+
+
+@router.post("/assemble")
+def ask_assembly(
+    given: AssembleInput, db: Db, desk: TheReadyDesk, recording: AskedRecording
+) -> AssembleAdvice:
+    """Return the next hand movement; with ``turned`` those named are ticked, or taken back."""
+    marks = marks_of(db, desk, "assemble")
+    parts = parts_of(desk.telescope, desk.known_mount, desk.diagonal, desk.finders)
+    advice = advise_assembly(given, parts, parts_done(marks))
+    if recording.turned or recording.recorded:
+        done = {one.part: Try() for one in advice.parts if one.is_done}
+        new = {part: mark for part, mark in done.items() if part not in parts_done(marks)}
+        mark_way(db, desk, "assemble", new)
+        end_way(db, [one for one in marks if one.subject not in done])
+    return kept(db, desk, "assemble", advice, given, recording)
 
 
 @router.post("/stand")
@@ -117,9 +165,13 @@ def ask_level(
     given: LevelInput, db: Db, desk: TheReadyDesk, hub: TheHub, recording: AskedRecording
 ) -> LevelAdvice:
     """Return the next foot to raise."""
-    advice = advise_level(given, desk.known_mount, desk.units)
-    if given.is_live and hub.is_simulated("level"):
+    is_simulated = given.is_live and hub.is_simulated("level")
+    subject = "simulated level" if is_simulated else "level"
+    rounds = _rounds(db, desk, "level", subject)
+    advice = advise_level(given, desk.known_mount, rounds, desk.units)
+    if is_simulated:
         advice = advice.resting_on_simulated("level")
+    turned(db, desk, "level", subject, advice, recording)
     return kept(db, desk, "level", advice, given, recording)
 
 
@@ -134,9 +186,12 @@ def ask_balance(
 
 
 @router.get("/sun")
-def get_sun_ring(desk: TheReadyDesk, altitude_deg: Height | None = None) -> SunRing:
+def get_sun_ring(
+    desk: TheReadyDesk, altitude_deg: Height | None = None, height: HeightWord | None = None
+) -> SunRing:
     """Return the Sun's track and the bearings that stay safe."""
-    return sun_ring(desk.place, desk.now, altitude_deg)
+    aim = Aim(at="landmark", altitude_deg=altitude_deg, height=height)
+    return sun_ring(desk.place, desk.now, heights_of(aim))
 
 
 @router.post("/landmark")
@@ -155,7 +210,10 @@ def ask_finder(
     """Return which screw to turn; refused while the target stands too near the Sun."""
     finder = desk.require_finder(get_item(db, FINDERS, given.finder_id))
     check = sun.require(given)
-    advice = advise_finder(given, finder, desk.longest_field_deg, check, desk.units)
+    subject = f"finder {finder.id}"
+    rounds = _rounds(db, desk, "finder", subject)
+    advice = advise_finder(given, finder, desk.longest_field_deg, check, rounds, desk.units)
+    turned(db, desk, "finder", subject, advice, recording)
     return kept(db, desk, "finder", advice, given, recording)
 
 
@@ -220,7 +278,8 @@ def mark_done(
     as_practice: bool = False,
 ) -> Bench:
     """Record a step that has no reading of its own as done."""
-    word = word_given(step, _readings(db, desk), as_practice=as_practice)
+    readings = _readings(db, desk)
+    word = word_given(step, desk.known_mount, readings, as_practice=as_practice)
     evening = record_step(db, desk, step, word, Frozen())
     return _bench(db, replace(desk, evening=evening), catalogue)
 
@@ -229,16 +288,16 @@ def mark_done(
 def reopen(step: StepName, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue) -> Bench:
     """Open a step again; what rests on it is spoiled with it."""
     steps = [step, *resting_on(step)]
-    spoil(db, _readings(db, desk), steps, desk.moment_utc, "reopened by hand")
+    spoil(db, desk, steps, "reopened by hand")
     return _bench(db, desk, catalogue)
 
 
 @router.post("/mishaps/{mishap}")
 def note_mishap(mishap: Mishap, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue) -> Bench:
     """Note that something happened; the steps it spoils are open again, a solar session ends."""
-    words, steps = MISHAPS[mishap]
+    traits = MISHAPS[mishap]
     end_session(db, desk.moment_utc)
-    spoil(db, _readings(db, desk), steps, desk.moment_utc, words)
+    spoil(db, desk, traits.steps, traits.words, traits.parts)
     return _bench(db, desk, catalogue)
 
 

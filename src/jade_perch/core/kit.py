@@ -17,6 +17,7 @@ AmplifierKind = Literal["barlow", "telecentric"]
 DiagonalKind = Literal["mirror", "correct_image"]
 FinderKind = Annotated[str, OneOf(tuple(FINDER_TRAITS))]
 RingEnd = Literal["rear", "front"]
+FinderSide = Literal["up", "left", "right"]
 MountKind = Annotated[str, OneOf(tuple(TRAITS))]
 Levelling = Literal["screws", "clamps", "none"]
 FilterKind = Literal["moon", "colour", "nebula", "solar_front"]
@@ -199,21 +200,25 @@ class Diagonal(Item):
 
 
 class Finder(Item):
-    """A finder or sight and where it sits.
+    """A finder or sight and where it sits; whatever nobody said is None and taken as usual.
 
     ``offset_mm`` is the distance between its axis and the main one; ``clock_hour`` its place
-    around the tube as a clock face seen from behind.  ``ring_end`` says which end of it the
-    screws hold, ``first_screw_hour`` where one of them sits, ``lever_mm`` how far they are from
-    where it pivots, ``thread_pitch_mm`` what one turn moves; None is not measured.
+    around the tube as a clock face seen from behind.  ``eyepiece_side`` is where one looks into a
+    right-angle one from.  ``ring_end`` says which end of it the screws hold, ``first_screw_hour``
+    where one of them sits, ``lever_mm`` how far they are from where it pivots,
+    ``thread_pitch_mm`` what one turn moves.
     """
 
     name: Name
     kind: FinderKind = "straight"
-    magnification: Annotated[float, Range(1, 30, "×", "A sight without power is 1.")] = 1.0
+    magnification: Annotated[float, Range(1, 30, "×", "A sight without power is 1.")] | None = None
     field_deg: Annotated[float, Range(0.5, 60, "°", UNKNOWN)] | None = None
-    offset_mm: Annotated[float, Range(10, 600, "mm", "Measure between the two axes.")] = 100.0
-    clock_hour: Annotated[int, Range(1, 12, "o'clock", "12 is on top, seen from behind.")] = 10
-    screws: Annotated[int, Range(2, 6, "screws", "Count the adjusting screws.")] = 3
+    offset_mm: Annotated[float, Range(10, 600, "mm", "Measure between the two axes.")] | None = None
+    clock_hour: (
+        Annotated[int, Range(1, 12, "o'clock", "12 is on top, seen from behind.")] | None
+    ) = None
+    screws: Annotated[int, Range(2, 6, "screws", "Count the adjusting screws.")] | None = None
+    eyepiece_side: FinderSide = "up"
     ring_end: RingEnd | None = None
     first_screw_hour: Annotated[int, Range(1, 12, "o'clock", "Seen from behind.")] | None = None
     lever_mm: (
@@ -226,6 +231,29 @@ class Finder(Item):
     def traits(self) -> FinderTraits:
         """What its kind is.  Source: rules.md#finder."""
         return FINDER_TRAITS[self.kind]
+
+    @property
+    def power(self) -> float:
+        """Its power: a sight has none, others as said or as usual.  Source: rules.md#finder."""
+        return 1.0 if self.traits.is_sight else self.magnification or self.traits.power
+
+    @property
+    def screw_count(self) -> int:
+        """How many screws it has, as counted or as usual.  Source: rules.md#finder."""
+        return self.screws or self.traits.screws
+
+    @property
+    def axis_offset_mm(self) -> float:
+        """How far its axis is from the main one, as measured or as usual.
+
+        Source: rules.md#finder.
+        """
+        return self.offset_mm or self.traits.offset_mm
+
+    @property
+    def hour(self) -> int:
+        """Where it sits on the tube, as said or as usual.  Source: rules.md#finder."""
+        return self.clock_hour or self.traits.hour
 
 
 class Mount(Item):

@@ -16,6 +16,9 @@ class MountTraits:
     our estimates: half the field of a long eyepiece for motors that point by themselves, the
     width of a latitude scale's line, comfort and safety for hands.  ``order`` are the movements
     that set its zero, ``{pole}`` stands for the pole in the sky; empty where none is set.
+    ``parts`` are the hand movements that put it together, in their order (``bench/assemble``);
+    ``tube_slides`` where it is balanced on a rail, others by friction.
+    ``levelling`` and ``foot_radius_mm`` are usual where nobody said, the latter our estimate.
     """
 
     title: str
@@ -25,6 +28,10 @@ class MountTraits:
     level_words: str
     north_why: str
     clamps: str
+    parts: tuple[str, ...]
+    levelling: Literal["screws", "clamps", "none"] = "clamps"
+    foot_radius_mm: float = 400.0
+    tube_slides: bool = True
     order: tuple[str, ...] = ()
     needs_power: bool = False
 
@@ -40,34 +47,78 @@ class MountTraits:
 
 
 NO_NORTH = "Nothing on this mount reads north."
+FOR_COMFORT = "For comfort and against tipping; a hand-pushed mount needs no more."
+HAND_NEED_ARCMIN = 60.0
+TRIPOD = ("legs", "tray", "head")
 TRAITS: dict[str, MountTraits] = {
     "rocker": MountTraits(
         title="Rocker box, pushed by hand",
         drive="hand",
-        level_need_arcmin=60.0,
-        level_why="For comfort and against tipping; a hand-pushed mount needs no more.",
+        level_need_arcmin=HAND_NEED_ARCMIN,
+        level_why=FOR_COMFORT,
         level_words="A hand-pushed mount follows just as well tilted; level keeps it smooth "
         "and upright.",
         north_why=NO_NORTH,
         clamps="Friction medium: it moves at a light push and stays where it is left.",
+        parts=("board", "cradle"),
+        levelling="none",
+        foot_radius_mm=180.0,
+        tube_slides=False,
     ),
     "altaz": MountTraits(
         title="Altazimuth, pushed by hand",
         drive="hand",
-        level_need_arcmin=60.0,
-        level_why="For comfort and against tipping; a hand-pushed mount needs no more.",
+        level_need_arcmin=HAND_NEED_ARCMIN,
+        level_why=FOR_COMFORT,
         level_words="A hand-pushed mount follows just as well tilted; level keeps it from tipping.",
         north_why=NO_NORTH,
         clamps="Clamps medium for pushing; never force a closed clamp.",
+        parts=(*TRIPOD, "bolt"),
     ),
     "altaz_slow_motion": MountTraits(
         title="Altazimuth with slow motion",
         drive="hand",
-        level_need_arcmin=60.0,
+        level_need_arcmin=HAND_NEED_ARCMIN,
         level_why="For comfort and against tipping; knobs follow a tilted base too.",
         level_words="Tilted knobs still follow; level keeps it from tipping.",
         north_why=NO_NORTH,
         clamps="Clamps medium to push, firm for the knobs; never force a closed one.",
+        parts=(*TRIPOD, "cables", "bolt"),
+    ),
+    "yoke": MountTraits(
+        title="Yoke: the tube hangs in a fork, pushed by hand",
+        drive="hand",
+        level_need_arcmin=HAND_NEED_ARCMIN,
+        level_why=FOR_COMFORT,
+        level_words="A yoke follows just as well tilted; level keeps it from tipping.",
+        north_why=NO_NORTH,
+        clamps="Side clamps medium: the tube stays, and moves at a push.",
+        parts=(*TRIPOD, "side_bolt", "rod"),
+        foot_radius_mm=450.0,
+        tube_slides=False,
+    ),
+    "ball": MountTraits(
+        title="Tabletop ball, turned by hand",
+        drive="hand",
+        level_need_arcmin=HAND_NEED_ARCMIN,
+        level_why=FOR_COMFORT,
+        level_words="A ball needs no level; the table only has to stand firm.",
+        north_why=NO_NORTH,
+        clamps="Friction of the ball medium: it stays where it is left.",
+        parts=("table", "ball"),
+        levelling="none",
+        foot_radius_mm=120.0,
+        tube_slides=False,
+    ),
+    "pan_head": MountTraits(
+        title="Pan head with a handle, as of a camera",
+        drive="hand",
+        level_need_arcmin=HAND_NEED_ARCMIN,
+        level_why=FOR_COMFORT,
+        level_words="A pan head follows just as well tilted; level keeps it from tipping.",
+        north_why=NO_NORTH,
+        clamps="Pan and tilt locks half closed: it moves at a push and stays.",
+        parts=("legs", "plate", "handle"),
     ),
     "altaz_motor": MountTraits(
         title="Altazimuth with motors",
@@ -77,6 +128,7 @@ TRAITS: dict[str, MountTraits] = {
         level_words="Motors count from a level base: tilt becomes a pointing error as large.",
         north_why="The motors start from true north, not magnetic.",
         clamps="Clamps firm before power; pushing against a closed clamp strips gears.",
+        parts=(*TRIPOD, "bolt", "supply"),
         order=(
             "Level the base.",
             "Turn the base so that its mark points true north.",
@@ -95,6 +147,7 @@ TRAITS: dict[str, MountTraits] = {
         level_words="A level base only makes the latitude scale true.",
         north_why="One knob follows the sky only when its axis points to the pole.",
         clamps="Clamps firm for the knob, open to swing; never force a closed one.",
+        parts=(*TRIPOD, "weight", "cables", "bolt"),
         order=(
             "Level the base, so that the latitude scale is true.",
             "Turn the whole mount until its polar axis points true {pole}.",

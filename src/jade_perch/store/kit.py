@@ -16,6 +16,7 @@ from jade_perch.core.kit import (
     Telescope,
     Upkeep,
 )
+from jade_perch.core.labels import BoxRead
 from jade_perch.core.optics.combinations import require_diagonal_fits, require_possible_stop
 from jade_perch.core.records import Record, kept_ids
 from jade_perch.store.connection import atomic
@@ -76,6 +77,44 @@ TABLES: tuple[ItemTable[Any], ...] = (
     OBSERVERS,
     UPKEEPS,
 )
+
+
+def add_linked(db: sqlite3.Connection, table: ItemTable[Any], item: Any) -> Any:
+    """Store a new item; the only telescope, mount and finder are linked by themselves."""
+    with atomic(db):
+        stored = add_item(db, table, item)
+        _link_the_only(db, table)
+        return get_item(db, table, stored.id or 0)
+
+
+def _link_the_only(db: sqlite3.Connection, added: ItemTable[Any]) -> None:
+    """Link what has just come with what it can only belong to."""
+    telescopes = list_items(db, TELESCOPES)
+    if len(telescopes) != 1:
+        return
+    (telescope,) = telescopes
+    mounts, finders = list_items(db, MOUNTS), list_items(db, FINDERS)
+    if added in (TELESCOPES, MOUNTS) and len(mounts) == 1 and telescope.mount_id is None:
+        worn = telescope.model_copy(update={"mount_id": mounts[0].id})
+        replace_item(db, TELESCOPES, telescope.id or 0, worn)
+    if added in (TELESCOPES, FINDERS) and len(finders) == 1 and finders[0].telescope_id is None:
+        sits = finders[0].model_copy(update={"telescope_id": telescope.id})
+        replace_item(db, FINDERS, finders[0].id or 0, sits)
+
+
+def add_box(db: sqlite3.Connection, box: BoxRead) -> Telescope:
+    """Store everything that came in one box, all or nothing; returns its telescope."""
+    with atomic(db):
+        mount = add_item(db, MOUNTS, box.mount)
+        telescope = box.telescope.model_copy(update={"mount_id": mount.id})
+        stored = add_item(db, TELESCOPES, telescope)
+        if box.finder is not None:
+            add_item(db, FINDERS, box.finder.model_copy(update={"telescope_id": stored.id}))
+        for eyepiece in box.eyepieces:
+            add_item(db, EYEPIECES, eyepiece)
+        if box.amplifier is not None:
+            add_item(db, AMPLIFIERS, box.amplifier)
+    return stored
 
 
 def whole_kit(db: sqlite3.Connection) -> list[Item]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from jade_perch.store.connection import atomic
 from jade_perch.store.errors import DatabaseUnusable
-from jade_perch.store.steps import evenings, fields, first, kinds, sessions
+from jade_perch.store.steps import evenings, fields, first, kinds, loops, sessions
 
 
 @dataclass(frozen=True)
@@ -30,6 +30,7 @@ MIGRATIONS: Steps = (
     Step("007_evenings", evenings.STATEMENTS, rebuilds=True),
     Step("008_sessions_and_simulated", sessions.STATEMENTS),
     Step("009_unknown_fields", fields.STATEMENTS, rebuilds=True),
+    Step("010_usual_finders_and_loops", loops.STATEMENTS, rebuilds=True),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

@@ -1,15 +1,17 @@
 """What was read while setting up, and solar sessions."""
 
 import sqlite3
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from pydantic import BaseModel
 
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.focus import Parfocal
+from jade_perch.core.bench.loop import Try
 from jade_perch.core.bench.solar import SolarSession, closed
 from jade_perch.core.evening.context import EveningRow
 from jade_perch.core.evening.desk import ReadyDesk
+from jade_perch.core.evening.onway import StepMark
 from jade_perch.core.evening.setup import SetupReading, StepName, resting_on, spoiled
 from jade_perch.core.fields import UtcTime
 from jade_perch.store.connection import atomic
@@ -20,6 +22,16 @@ READINGS = ItemTable("setup_reading", SetupReading, order_by="recorded_at_utc")
 PARFOCALS = ItemTable("parfocal", Parfocal, order_by="from_eyepiece_id, to_eyepiece_id")
 SOLAR_SESSIONS = ItemTable("solar_session", SolarSession, order_by="opened_at_utc DESC")
 
+STEP_MARKS = ItemTable("step_mark", StepMark, order_by="marked_at_utc")
+
+MARKS_OF_STEP = """
+SELECT id, version, evening_id, telescope_id, step, subject, marked_at_utc, round, is_over
+  FROM step_mark
+ WHERE telescope_id = :telescope_id
+   AND step = :step
+   AND deleted_at_utc IS NULL
+ ORDER BY marked_at_utc, id
+"""
 OF_EVENING = """
 SELECT id, version, evening_id, telescope_id, step, recorded_at_utc, words, is_good, figures,
        inputs, spoiled_at_utc, spoiled_by, simulated
@@ -48,6 +60,46 @@ def readings_of(
     return select_items(db, READINGS, OF_EVENING, at)
 
 
+def marks_of(
+    db: sqlite3.Connection, desk: ReadyDesk, step: StepName, subject: str | None = None
+) -> list[StepMark]:
+    """Return what was said on the way through a step with this telescope, oldest first.
+
+    About one subject on any evening; without one, what was said this evening.
+    """
+    at = {"telescope_id": desk.telescope.id, "step": step}
+    marks = select_items(db, STEP_MARKS, MARKS_OF_STEP, at)
+    if subject is None:
+        return [one for one in marks if one.evening_id == desk.evening.id]
+    return [one for one in marks if one.subject == subject]
+
+
+def mark_way(
+    db: sqlite3.Connection, desk: ReadyDesk, step: StepName, subjects: Mapping[str, Try]
+) -> EveningRow:
+    """Store what was said on the way through a step, by subject; returns its evening."""
+    with atomic(db):
+        evening = ensure_evening(db, desk.night.date, desk.place.id)
+        for subject, round_ in subjects.items():
+            mark = StepMark(
+                evening_id=evening.id or 0,
+                telescope_id=desk.telescope.id or 0,
+                step=step,
+                subject=subject,
+                marked_at_utc=desk.moment_utc,
+                round=round_,
+            )
+            add_item(db, STEP_MARKS, mark)
+    return evening
+
+
+def end_way(db: sqlite3.Connection, marks: Sequence[StepMark]) -> None:
+    """Say that nothing follows from some marks any more."""
+    for one in marks:
+        if one.id is not None and not one.is_over:
+            change_item(db, STEP_MARKS, one.id, one.model_copy(update={"is_over": True}))
+
+
 def record_step(
     db: sqlite3.Connection, desk: ReadyDesk, step: StepName, advice: Advice, given: BaseModel
 ) -> EveningRow:
@@ -69,6 +121,8 @@ def record_step(
             simulated=advice.simulated,
         )
         record_reading(db, reading)
+        if step != "assemble":
+            end_way(db, marks_of(db, desk, step)[-1:])
     return evening
 
 
@@ -82,14 +136,24 @@ def record_reading(db: sqlite3.Connection, reading: SetupReading) -> None:
 
 def spoil(
     db: sqlite3.Connection,
-    readings: Sequence[SetupReading],
+    desk: ReadyDesk,
     steps: Sequence[StepName],
-    at_utc: UtcTime,
     by: str,
+    parts: Sequence[str] | None = None,
 ) -> None:
-    """Mark the good readings of some steps as spoiled, all in one transaction."""
+    """Mark the good readings of some steps as spoiled, all in one transaction.
+
+    Loops of those steps begin anew, and some parts have to be put together again: all of them
+    for None.
+    """
+    readings = readings_of(db, desk.evening.id, desk.telescope.id)
     with atomic(db):
-        _store(db, spoiled(readings, steps, at_utc, by))
+        _store(db, spoiled(readings, steps, desk.moment_utc, by))
+        for step in steps:
+            marks = marks_of(db, desk, step)
+            if step == "assemble" and parts is not None:
+                marks = [one for one in marks if one.subject in parts]
+            end_way(db, marks)
 
 
 def _store(db: sqlite3.Connection, readings: Sequence[SetupReading]) -> None:

@@ -14,7 +14,7 @@ from jade_perch.core.bench.finder import (
     needed_distance_m,
     parallax_arcmin,
 )
-from jade_perch.core.bench.sunguard import Landmark
+from jade_perch.core.bench.landmark import Landmark
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Finder
 from jade_perch.core.optics.orientation import finder_orientation

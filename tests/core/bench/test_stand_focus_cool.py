@@ -15,8 +15,8 @@ from jade_perch.core.bench.focus import (
     landmark_shift_mm,
 )
 from jade_perch.core.bench.instrument import WINDOW, Watch, read_line, watch_line
+from jade_perch.core.bench.landmark import Landmark
 from jade_perch.core.bench.seat import StandInput, advise_stand, eyepiece_heights_mm, tube_of
-from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Diagonal, Eyepiece, Mount, Observer, Telescope
 from tests.guarded import CLEAR, line_text

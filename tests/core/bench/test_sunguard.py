@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from jade_perch.core.bench.advice import MOST_WORDS
+from jade_perch.core.bench.landmark import Aim, Landmark
 from jade_perch.core.bench.solar import (
     SolarNow,
     SolarOpening,
@@ -18,7 +19,7 @@ from jade_perch.core.bench.solar import (
     solar_forbids,
     still_open,
 )
-from jade_perch.core.bench.sunguard import Aim, Landmark, SunRefusal, guard, require_safe
+from jade_perch.core.bench.sunguard import SunRefusal, guard, require_safe
 from jade_perch.core.bench.sunring import sun_ring
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import LightFilter, Telescope, Upkeep

@@ -18,10 +18,10 @@ from jade_perch.core.bench.balance import BalanceInput, advise_balance
 from jade_perch.core.bench.budget import Reading, make_budget
 from jade_perch.core.bench.cooling import CoolInput, Weather, advise_cooling
 from jade_perch.core.bench.focus import FocusInput, advise_focus
+from jade_perch.core.bench.landmark import Landmark
 from jade_perch.core.bench.north import NorthInput, advise_north
 from jade_perch.core.bench.seat import StandInput, advise_stand
 from jade_perch.core.bench.solar import ShadowInput, advise_shadow
-from jade_perch.core.bench.sunguard import Landmark
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Eyepiece, Mount, Observer, Telescope
 from jade_perch.core.moments import Now

@@ -12,7 +12,9 @@ from jade_perch.core.sums import Sum
 COMPASS_8 = (
     "north", "north-east", "east", "south-east", "south", "south-west", "west", "north-west",
 )  # fmt: skip
-QUARTERS = {0.0: "", 0.25: "¼", 0.5: "½", 0.75: "¾"}
+QUARTERS = {
+    0.0: "", 0.125: "⅛", 0.25: "¼", 0.375: "⅜", 0.5: "½", 0.625: "⅝", 0.75: "¾", 0.875: "⅞",
+}  # fmt: skip
 MOST_WORDS = 15  # longest instruction that is read at one glance; design of the product
 
 
@@ -107,24 +109,30 @@ def compass_word(azimuth_deg: float) -> str:
     return COMPASS_8[round(azimuth_deg / 45) % 8]
 
 
-def turns_words(turns: float) -> str:
-    """Return a number of turns to the nearest quarter, such as ``2½ turns``.
+def told_turns(turns: float) -> float:
+    """Return a number of turns as hands make it: eighths below one, quarters above, never none.
 
     Source: rules.md#words.
     """
-    number = turns_number(turns)
-    if number == "a touch":
-        return number
-    return f"{number} turn" if round(abs(turns) * 4) <= 4 else f"{number} turns"
+    part = 8 if abs(turns) < 1 else 4
+    return max(1 / 8, round(abs(turns) * part) / part)
+
+
+def turns_words(turns: float) -> str:
+    """Return a number of turns as hands make it, such as ``2½ turns``.
+
+    Source: rules.md#words.
+    """
+    return f"{turns_number(turns)} {'turn' if told_turns(turns) <= 1 else 'turns'}"
 
 
 def turns_number(turns: float) -> str:
-    """Return a number of turns to the nearest quarter, such as ``2½``, or ``a touch``.
+    """Return a number of turns as hands make it, such as ``2½`` or ``⅛``.
 
     Source: rules.md#words.
     """
-    whole, part = divmod(round(abs(turns) * 4) / 4, 1)
-    return f"{int(whole) or ''}{QUARTERS[part]}" or "a touch"
+    whole, part = divmod(told_turns(turns), 1)
+    return f"{int(whole) or ''}{QUARTERS[part]}"
 
 
 def clock_hour(right: float, up: float) -> int:

@@ -1,23 +1,30 @@
 """Finder: is the landmark far enough, which screw, which way, and what is left at night."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 import numpy as np
+from pydantic import model_validator
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.bench.advice import (
-    Advice,
-    clock_direction,
-    clock_hour,
-    turns_number,
-    turns_words,
+from jade_perch.core.bench.advice import Advice, clock_direction, clock_hour
+from jade_perch.core.bench.landmark import Aim, AimAt, Landmark
+from jade_perch.core.bench.loop import Learned, Try, learned
+from jade_perch.core.bench.response import Place, Response
+from jade_perch.core.bench.screws import (
+    WAYS,
+    ScrewTurn,
+    are_measured,
+    screws_instruction,
+    told_screws,
+    usual_response,
 )
-from jade_perch.core.bench.sunguard import Aim, AimAt, Landmark, LandmarkCheck
+from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Range
-from jade_perch.core.kit import Finder, RingEnd
+from jade_perch.core.fields import Frozen, Range, refused
+from jade_perch.core.kit import Finder
 from jade_perch.core.optics.orientation import finder_orientation
 from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
@@ -27,32 +34,53 @@ APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its
 # Parallax and aim stay within this share of the longest field's radius; rules.md#finder
 SHARE_OF_FIELD = 0.1
 FINEST_ARCMIN = 4.0  # the naked eye puts a dot on a star no better; our estimate
+FINGER_SHARE = 0.07  # of the view's radius: what a finger on a phone can point at; our estimate
+MOST_SHARE = 0.5  # of the longest field's radius: farther off a target may not be in it
 EDGE = 0.95  # field radii; farther out a landmark cannot be held in view
 STAR_JOB_MINUTES = 15.0  # a finder is trimmed on a star in this time; our estimate
-LEAST_TURN = 0.1  # a smaller turn is nothing to speak of
-# How screws usually sit where nobody measured: our estimates, good to about a half.
-USUAL_END: RingEnd = "rear"
-USUAL_HOUR, USUAL_LEVER_MM, USUAL_PITCH_MM = 12, 90.0, 0.7
 
 On = Literal["landmark", "star", "moon"]
 AlignWay = Literal["crossing", "parallel"]
+FinderTrouble = Literal["lost", "at_end", "too_dim", "left"]
 SeenPart = Annotated[
     float, Range(-1, 1, "field radii", "Point inside the finder's view; -1 to 1 is edge to edge.")
 ]
 
 
 class FinderInput(Frozen):
-    """Where the target of the main tube stands in the finder's view.
+    """Where the target of the main tube stands in the finder's view, or why it cannot be said.
 
-    ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.
+    ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.  ``method`` None is
+    chosen by the landmark's distance.  ``main_tube`` is what a look back through it showed.
     """
 
     finder_id: int
     on: On = "landmark"
     landmark: Landmark | None = None
-    method: AlignWay = "crossing"
-    seen_right: SeenPart
-    seen_up: SeenPart
+    method: AlignWay | None = None
+    seen_right: SeenPart | None = None
+    seen_up: SeenPart | None = None
+    trouble: FinderTrouble | None = None
+    main_tube: Literal["still_there", "moved"] | None = None
+
+    @model_validator(mode="after")
+    def _seen_or_not(self) -> Self:
+        if self.trouble is None and (self.seen_right is None or self.seen_up is None):
+            field = "seen_right" if self.seen_right is None else "seen_up"
+            raise refused(field, None, "-1 to 1 field radii", "Point at it, or say you do not.")
+        return self
+
+    @property
+    def place(self) -> Place:
+        """Where it was seen, if it was.  Source: rules.md#finder."""
+        if self.seen_right is None or self.seen_up is None:
+            return Place(is_lost=True)
+        return Place(self.seen_right, self.seen_up)
+
+    @property
+    def distance_m(self) -> float | None:
+        """How far the target is in metres; None for the sky.  Source: rules.md#finder."""
+        return self.landmark.metres if self.on == "landmark" and self.landmark else None
 
     def aim(self) -> Aim:
         """Return what it has the tube look at; raises ``OutOfRange`` for a landmark not told.
@@ -63,33 +91,23 @@ class FinderInput(Frozen):
             at: AimAt = "moon" if self.on == "moon" else "stars"
             return Aim(at=at, job_minutes=STAR_JOB_MINUTES)
         if self.landmark is None:
-            cure = "Give its bearing and distance at the Sun guard."
+            cure = "Choose it at the Sun guard."
             raise OutOfRange("landmark", "(nothing)", "a landmark to align on", cure)
         return self.landmark.aim()
-
-
-class ScrewTurn(Frozen):
-    """One screw: its place as a clock hour seen from behind, turns, positive outwards.
-
-    ``way`` is "leave" where the turn is nothing to speak of; ``words`` are for beside it.
-    """
-
-    hour: int
-    turns_out: float
-    way: Literal["out", "in", "leave"]
-    words: str
 
 
 class FinderAdvice(Advice):
     """What to turn, where the target should stand, and what the first star will show.
 
-    ``agrees`` holds for what it is aligned on; it is done once that holds for stars as well.
+    ``agrees`` holds for what it is aligned on; it is done once the main tube was looked through
+    again and the target was ``still_there``, and once it holds for stars as well.
 
     Places are (right, up) in field radii as the eye sees them.
     """
 
     field_deg: float
     field_is_about: bool
+    method: AlignWay
     parallax_arcmin: float
     limit_arcmin: float
     needed_distance_m: float
@@ -97,13 +115,15 @@ class FinderAdvice(Advice):
     aim_offset_mm: float
     wanted_right: float
     wanted_up: float
-    off_arcmin: float
+    off_arcmin: float | None
     screws: list[ScrewTurn]
     star_right: float
     star_up: float
     star_off_arcmin: float
     star_words: str
     agrees: bool
+    learned: Learned
+    round_: Try
     sun: LandmarkCheck
 
 
@@ -115,6 +135,7 @@ class Geometry:
     side: Floats
     matrix: Floats
     field_radius_arcmin: float
+    longest_radius_arcmin: float
 
     def seen(self, offset_arcmin: Floats) -> Floats:
         """Return a naked-eye offset as the finder shows it, in field radii.
@@ -129,6 +150,22 @@ class Geometry:
         Source: rules.md#finder.
         """
         return np.asarray(np.linalg.solve(self.matrix, seen) * self.field_radius_arcmin)
+
+    @property
+    def limit_arcmin(self) -> float:
+        """How near counts as agreeing: as well as it is pointed at, well inside the main field.
+
+        Source: rules.md#finder.
+        """
+        pointed = min(
+            FINGER_SHARE * self.field_radius_arcmin, MOST_SHARE * self.longest_radius_arcmin
+        )
+        return max(FINEST_ARCMIN, SHARE_OF_FIELD * self.longest_radius_arcmin, pointed)
+
+    @property
+    def is_far_enough(self) -> bool:
+        """Whether the axes may cross at the target.  Source: rules.md#finder."""
+        return self.parallax_arcmin <= SHARE_OF_FIELD * self.longest_radius_arcmin
 
 
 def parallax_arcmin(offset_mm: float, distance_m: float) -> float:
@@ -156,22 +193,35 @@ def finder_field_deg(finder: Finder) -> tuple[float, bool]:
         return finder.field_deg, False
     if finder.traits.is_sight:
         return SIGHT_FIELD_DEG, True
-    return APPARENT_FIELD_DEG / finder.magnification, True
+    return APPARENT_FIELD_DEG / finder.power, True
 
 
-def geometry_of(finder: Finder, distance_m: float | None) -> Geometry:
+def geometry_of(finder: Finder, distance_m: float | None, longest_field_deg: float) -> Geometry:
     """Return the angles of a finder for a landmark's distance, None for the sky.
 
     Source: rules.md#finder.
     """
     field_deg, _ = finder_field_deg(finder)
-    angle = 0.0 if distance_m is None else parallax_arcmin(finder.offset_mm, distance_m)
+    angle = 0.0 if distance_m is None else parallax_arcmin(finder.axis_offset_mm, distance_m)
     return Geometry(
         parallax_arcmin=angle,
-        side=np.array(clock_direction(finder.clock_hour)),
-        matrix=np.array(finder_orientation(finder.kind).matrix),
+        side=np.array(clock_direction(finder.hour)),
+        matrix=np.array(finder_orientation(finder.kind, finder.eyepiece_side).matrix),
         field_radius_arcmin=field_deg * 30,
+        longest_radius_arcmin=longest_field_deg * 30,
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Job:
+    """One finder on one target, resolved: everything the sentences are made of."""
+
+    given: FinderInput
+    finder: Finder
+    angles: Geometry
+    method: AlignWay
+    wanted: Floats
+    units: Units
 
 
 def advise_finder(
@@ -179,168 +229,182 @@ def advise_finder(
     finder: Finder,
     longest_field_deg: float,
     sun: LandmarkCheck,
+    tries: Sequence[Try] = (),
     units: Units = METRIC,
 ) -> FinderAdvice:
     """Return which screw to turn which way so that the finder shows what the main tube shows.
 
     The main tube has the target in its middle; ``longest_field_deg`` is the true field of the
-    longest eyepiece.  Raises ``OutOfRange`` where the landmark would stand outside the finder.
+    longest eyepiece; ``tries`` are the turns before, of which it learns.  Raises ``OutOfRange``
+    where the landmark would stand outside the finder.
 
-    Source: rules.md#finder; a rear ring tips the finder the other way than a front one.
+    Source: rules.md#finder; rules.md#learning.
     """
-    distance_m = given.landmark.distance_m if given.landmark and given.on == "landmark" else None
-    angles = geometry_of(finder, distance_m)
-    wanted_true = _wanted(angles, finder, given)
-    wanted = angles.seen(wanted_true)
-    seen_true = angles.true(np.array([given.seen_right, given.seen_up]))
-    move, star = seen_true - wanted_true, seen_true + angles.parallax_arcmin * angles.side
-    off_arcmin, star_off = float(np.hypot(*move)), float(np.hypot(*star))
+    angles = geometry_of(finder, given.distance_m, longest_field_deg)
+    method = given.method or ("crossing" if angles.is_far_enough else "parallel")
+    job = _Job(given, finder, angles, method, _wanted(angles, finder, given, method), units)
+    usual = usual_response(finder, angles.matrix, angles.field_radius_arcmin)
+    here = given.place
+    response, taught = learned(usual, tries, here, WAYS, finder.traits.mark, "that screw")
+    off, star = _offsets(job, here)
+    agrees = off is not None and float(np.hypot(*off)) <= angles.limit_arcmin
+    star_off = float(np.hypot(*star))
+    screws: list[ScrewTurn] = []
+    if agrees:
+        answer = _agreed(given, star_off, angles.limit_arcmin)
+    else:
+        answer, screws = _turn(job, response, here, tries)
     star_seen = angles.seen(star)
-    share_arcmin = SHARE_OF_FIELD * longest_field_deg * 30
-    limit = max(FINEST_ARCMIN, share_arcmin)
-    is_far, agrees = angles.parallax_arcmin <= share_arcmin, off_arcmin <= limit
     field_deg, about = finder_field_deg(finder)
+    is_done = agrees and given.main_tube == "still_there" and star_off <= angles.limit_arcmin
+    off_arcmin = None if off is None else float(np.hypot(*off))
     return FinderAdvice(
-        instruction=_instruction(agrees, star_off, limit, finder, angles, move),
-        detail=_detail(finder, given, is_far, agrees),
-        note=f"Finder {off_arcmin:.0f}′ off, {star_off:.0f}′ on a star.",
-        is_done=agrees and star_off <= limit,
-        sums=_sums(finder, given, angles, longest_field_deg, off_arcmin, units),
+        instruction=answer.words,
+        detail=_detail(job, agrees, taught),
+        note=""
+        if off_arcmin is None
+        else f"Finder {off_arcmin:.0f}′ off, {star_off:.0f}′ on a star.",
+        is_done=is_done,
+        sums=_sums(job, longest_field_deg, off_arcmin),
         field_deg=field_deg,
         field_is_about=about,
+        method=method,
         parallax_arcmin=angles.parallax_arcmin,
-        limit_arcmin=limit,
-        needed_distance_m=needed_distance_m(finder.offset_mm, longest_field_deg),
-        is_far_enough=is_far,
-        aim_offset_mm=finder.offset_mm if given.method == "parallel" else 0.0,
-        wanted_right=float(wanted[0]),
-        wanted_up=float(wanted[1]),
+        limit_arcmin=angles.limit_arcmin,
+        needed_distance_m=needed_distance_m(finder.axis_offset_mm, longest_field_deg),
+        is_far_enough=angles.is_far_enough,
+        aim_offset_mm=finder.axis_offset_mm if method == "parallel" else 0.0,
+        wanted_right=float(job.wanted[0]),
+        wanted_up=float(job.wanted[1]),
         off_arcmin=off_arcmin,
-        screws=screw_turns(move, finder),
+        screws=screws,
         star_right=float(star_seen[0]),
         star_up=float(star_seen[1]),
         star_off_arcmin=star_off,
-        star_words=_star_words(star_off, star_seen, limit),
+        star_words=_star_words(star_off, star_seen, angles.limit_arcmin),
         agrees=agrees,
+        learned=taught,
+        round_=answer,
         sun=sun,
     )
 
 
-def _wanted(angles: Geometry, finder: Finder, given: FinderInput) -> Floats:
-    """Return where off the finder's cross the landmark belongs, in arcmin; it has to be seen."""
-    wanted = -angles.parallax_arcmin * angles.side * (given.method == "parallel")
-    if np.hypot(*angles.seen(wanted)) > EDGE or angles.parallax_arcmin > angles.field_radius_arcmin:
+def _offsets(job: _Job, here: Place) -> tuple[Floats | None, Floats]:
+    """Return how far off the target and the first star stand, in arcmin to the naked eye."""
+    parallax = job.angles.parallax_arcmin * job.angles.side
+    if here.is_lost:
+        return None, np.zeros(2)
+    seen = job.angles.true(here.vector)
+    return seen - job.angles.true(job.wanted), seen + parallax
+
+
+def _wanted(angles: Geometry, finder: Finder, given: FinderInput, method: AlignWay) -> Floats:
+    """Return where in the view the landmark belongs, in radii; it has to be seen there."""
+    wanted = angles.seen(-angles.parallax_arcmin * angles.side * (method == "parallel"))
+    if np.hypot(*wanted) > EDGE or angles.parallax_arcmin > angles.field_radius_arcmin:
         raise _outside(angles, finder, given)
-    return np.asarray(wanted)
-
-
-def screw_turns(move_arcmin: Floats, finder: Finder) -> list[ScrewTurn]:
-    """Return the turns of each screw, positive outwards, that move a finder's axis by an angle.
-
-    Screws stand evenly around the ring from the first one's hour on; six are two rings of
-    three, of which one is turned.  Two screws push one way each: up-down and left-right.  What
-    nobody measured of them is taken as usual.
-
-    Source: rules.md#finder: the tube moves toward the loosened screw; a ring at the rear
-    end moves opposite to the axis.
-    """
-    end = 1.0 if (finder.ring_end or USUAL_END) == "front" else -1.0
-    first = finder.first_screw_hour or USUAL_HOUR
-    shift_mm = end * np.tan(move_arcmin / ARCMIN_PER_RADIAN) * (finder.lever_mm or USUAL_LEVER_MM)
-    if finder.screws == 2:
-        hours = [first, (first + 2) % 12 + 1]
-    else:
-        count = 3 if finder.screws == 6 else finder.screws
-        hours = [(first - 1 + round(12 * n / count)) % 12 + 1 for n in range(count)]
-    pitch_mm = finder.thread_pitch_mm or USUAL_PITCH_MM
-    return [
-        _screw(hour, float(shift_mm @ np.array(clock_direction(hour)) / pitch_mm)) for hour in hours
-    ]
-
-
-def _screw(hour: int, turns_out: float) -> ScrewTurn:
-    if abs(turns_out) < LEAST_TURN:
-        return ScrewTurn(hour=hour, turns_out=turns_out, way="leave", words="leave")
-    way: Literal["out", "in"] = "out" if turns_out > 0 else "in"
-    return ScrewTurn(
-        hour=hour, turns_out=turns_out, way=way, words=f"{turns_number(turns_out)} {way}"
-    )
-
-
-def are_measured(finder: Finder) -> bool:
-    """Return whether somebody measured how a finder's screws sit.  Source: the kit."""
-    return finder.lever_mm is not None and finder.thread_pitch_mm is not None
+    return wanted
 
 
 def _outside(angles: Geometry, finder: Finder, given: FinderInput) -> OutOfRange:
-    least_m = (
-        finder.offset_mm / 1000 / np.tan(EDGE * angles.field_radius_arcmin / ARCMIN_PER_RADIAN)
-    )
-    distance = given.landmark.distance_m if given.landmark else 0.0
+    edge = np.tan(EDGE * angles.field_radius_arcmin / ARCMIN_PER_RADIAN)
     return OutOfRange(
         "landmark.distance_m",
-        distance,
-        f"more than {least_m:.0f} m for {finder.name}",
+        given.distance_m or 0.0,
+        f"more than {finder.axis_offset_mm / 1000 / edge:.0f} m for {finder.name}",
         "So near, the landmark falls outside the finder's field; choose one farther away.",
     )
 
 
-def _instruction(
-    agrees: bool,
-    star_off: float,
-    limit: float,
-    finder: Finder,
-    angles: Geometry,
-    move: Floats,
-) -> str:
-    if agrees and star_off > limit:
-        return f"Both agree here. On a star {star_off:.0f}′ will be left: trim it there."
-    if agrees:
-        return "The finder agrees. Snug all screws and look once more in both."
-    if finder.screws == 2:
-        right, up = angles.seen(move)
-        is_across = abs(right) >= abs(up)
-        pair = "left–right" if is_across else "up–down"
-        way = ("right" if right > 0 else "left") if is_across else ("up" if up > 0 else "down")
-        marks = "move" if finder.traits.mark.endswith("s") else "moves"
-        return (
-            f"Turn the {pair} screw until the {finder.traits.mark} {marks} {way} onto the target."
+TROUBLES: dict[FinderTrouble, str] = {
+    "lost": "Set its screws to their middle, then sight along it until the target appears.",
+    "at_end": "Set all its screws to the middle of their travel and begin again.",
+    "too_dim": "Shade its window with a hand, or take a darker landmark.",
+    "left": "Take a landmark that stays: a chimney, a mast, a far tree.",
+}
+
+
+def _turn(
+    job: _Job, response: Response, here: Place, tries: Sequence[Try]
+) -> tuple[Try, list[ScrewTurn]]:
+    """Return what to turn, and the screws of a ring."""
+    round_ = Try(right=here.right, up=here.up, is_lost=here.is_lost)
+    if job.given.trouble is not None:
+        back = _turned_back(job.given.trouble, tries)
+        words = TROUBLES[job.given.trouble]
+        if back is not None:
+            words = "Turn every screw back by as much as you just turned it."
+        return round_.model_copy(update={"words": words, "asked": back}), []
+    if job.finder.screw_count == 2:
+        return round_.model_copy(update={"words": _two_screws(job)}), []
+    turn = response.turn_for(here, job.wanted - here.vector)
+    screws, made = told_screws(turn, job.finder)
+    asked = (float(made[0]), float(made[1]))
+    words = screws_instruction(screws)
+    return round_.model_copy(update={"words": words, "asked": asked}), screws
+
+
+def _turned_back(trouble: FinderTrouble, tries: Sequence[Try]) -> tuple[float, float] | None:
+    """Return the last turn turned back, where it is what took the target out of the view."""
+    if trouble != "lost" or not tries or tries[-1].is_lost or tries[-1].is_broken:
+        return None
+    asked = tries[-1].asked
+    return None if asked is None else (-asked[0], -asked[1])
+
+
+def _two_screws(job: _Job) -> str:
+    """Return how two screws bring the mark on: whichever does what is seen while turning."""
+    where = "the target"
+    if job.method == "parallel":
+        away = f"{job.units.small(job.finder.axis_offset_mm)} {_way_words(job.angles.side)}"
+        where = f"{away} of it"
+    mark = job.finder.traits.mark
+    comes = "come" if mark.endswith("s") else "comes"
+    return f"Turn one screw until the {mark} {comes} nearest {where}, then the other."
+
+
+def _way_words(side: Floats) -> str:
+    """Return a side as a word, to the naked eye."""
+    if abs(side[0]) >= abs(side[1]):
+        return "right" if side[0] > 0 else "left"
+    return "above" if side[1] > 0 else "below"
+
+
+def _agreed(given: FinderInput, star_off: float, limit: float) -> Try:
+    place = given.place
+    words = "Now look through the main tube: is it still in the middle?"
+    if given.main_tube == "moved":
+        words = "Centre it again in the main tube, then look in the finder again."
+    elif given.main_tube == "still_there" and star_off > limit:
+        words = f"Both agree here; on a star {star_off:.0f}′ will be left to trim."
+    elif given.main_tube == "still_there":
+        words = "The finder agrees: snug its screws without moving it."
+    return Try(right=place.right, up=place.up, words=words)
+
+
+def _detail(job: _Job, agrees: bool, taught: Learned) -> str:
+    parts = [taught.words] if taught.words else []
+    finder, given = job.finder, job.given
+    if given.trouble == "at_end":
+        parts.append("If one ends again, put a strip of card under one end of its foot.")
+    if given.on == "landmark" and not job.angles.is_far_enough:
+        parts.append(
+            "The landmark is too near for crossing axes: it will be off at night."
+            if job.method == "crossing"
+            else "The landmark is near, so the finder aims beside it, at the ring drawn."
         )
-    screws = screw_turns(move, finder)
-    loosen = sorted((one for one in screws if one.way == "out"), key=_turns, reverse=True)
-    tighten = [one for one in screws if one.way == "in"]
-    first = ", ".join(f"{one.hour} o'clock {turns_words(one.turns_out)}" for one in loosen)
-    first = first.replace(" turns,", ",").replace(" turn,", ",")
-    then = " and ".join(str(one.hour) for one in tighten) or "the opposite one"
-    return f"Loosen {first or 'all a touch'}; tighten {then} to follow."
-
-
-def _turns(screw: ScrewTurn) -> float:
-    return screw.turns_out
-
-
-def _detail(finder: Finder, given: FinderInput, is_far: bool, agrees: bool) -> str:
-    parts = []
-    if given.on == "landmark" and not is_far:
-        if given.method == "crossing":
-            parts.append(
-                "The landmark is too near for crossing axes: it will be off at night. Take the "
-                "parallel way, or one farther away."
-            )
-        else:
-            parts.append("The landmark is near; the parallel way makes up for it.")
-    if not agrees:
-        parts.append("First see that it still stands in the middle of the main field.")
-        if finder_orientation(finder.kind).matrix[0][0] < 0 and finder.screws > 2:
-            mark = finder.traits.mark
+    if not agrees and given.trouble is None:
+        mark = finder.traits.mark
+        if finder.screw_count == 2:
+            parts.append(f"One screw moves the {mark} sideways, the other up and down.")
+        elif finder_orientation(finder.kind, finder.eyepiece_side).matrix[0][0] < 0:
             parts.append(f"In this finder the {mark} seems to go the other way: trust the screws.")
-        parts.append("How far is about right only; go back and forth between both.")
     return " ".join([*parts, finder.traits.off_words]).strip()
 
 
 def _star_words(star_off: float, seen: Floats, limit: float) -> str:
     if star_off <= limit:
-        return "On the first star the finder will be right within a tenth of your widest field."
+        return "On the first star the finder will be right: inside your widest field."
     hour = clock_hour(float(seen[0]), float(seen[1]))
     return (
         f"On the first star the target will stand {star_off:.0f}′ from the mark, toward "
@@ -348,42 +412,42 @@ def _star_words(star_off: float, seen: Floats, limit: float) -> str:
     )
 
 
-def _sums(
-    finder: Finder,
-    given: FinderInput,
-    angles: Geometry,
-    field_deg: float,
-    off_arcmin: float,
-    units: Units,
-) -> list[Sum]:
-    sums = [
-        Sum(
-            title="Off in the finder",
-            formula="place seen × field radius, turned back as this finder shows it",
-            worked=f"({given.seen_right:.2f}, {given.seen_up:.2f}) × "
-            f"{angles.field_radius_arcmin:.0f}′",
-            result=f"{off_arcmin:.0f}′",
-            source=OWN_RULE,
-            rule="finder",
-            sureness="about",
-            note="Turns follow from lever and thread of the screws, as measured."
-            if are_measured(finder)
-            else "Turns follow from lever and thread of the screws, estimates until measured.",
+def _sums(job: _Job, field_deg: float, off_arcmin: float | None) -> list[Sum]:
+    given, finder, angles = job.given, job.finder, job.angles
+    sums = []
+    if off_arcmin is not None:
+        sums.append(
+            Sum(
+                title="Off in the finder",
+                formula="place seen × field radius, turned back as this finder shows it",
+                worked=f"({given.seen_right:.2f}, {given.seen_up:.2f}) × "
+                f"{angles.field_radius_arcmin:.0f}′",
+                result=f"{off_arcmin:.0f}′",
+                source=OWN_RULE,
+                rule="finder",
+                sureness="about",
+                note=f"Good within {angles.limit_arcmin:.0f}′, as well as it is pointed at. "
+                + (
+                    "Turns follow from lever and thread of the screws, as measured."
+                    if are_measured(finder)
+                    else "Turns begin from a usual screw and learn from each turn."
+                ),
+            )
         )
-    ]
     if given.landmark is not None and given.on == "landmark":
+        needed = job.units.distance(needed_distance_m(finder.axis_offset_mm, field_deg))
+        is_known = finder.offset_mm is not None and given.landmark.is_paced
         sums.append(
             Sum(
                 title="Parallax",
                 formula="atan(s ÷ d); far enough when it is under a tenth of the field's radius",
-                worked=f"atan({finder.offset_mm:g} mm ÷ {given.landmark.distance_m:g} m), "
+                worked=f"atan({finder.axis_offset_mm:g} mm ÷ {given.landmark.metres:g} m), "
                 f"0.1 × {field_deg:.2f}° ÷ 2 = {SHARE_OF_FIELD * field_deg * 30:.1f}′",
                 result=f"{angles.parallax_arcmin:.1f}′",
                 source=OWN_RULE,
                 rule="finder",
-                sureness="exact",
-                note=f"From {units.distance(needed_distance_m(finder.offset_mm, field_deg))} on it "
-                "does not matter which way you align.",
+                sureness="exact" if is_known else "estimate",
+                note=f"From {needed} on it does not matter which way you align.",
             )
         )
     return sums

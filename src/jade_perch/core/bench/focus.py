@@ -9,7 +9,8 @@ from pydantic import model_validator
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
-from jade_perch.core.bench.sunguard import Aim, Landmark, LandmarkCheck
+from jade_perch.core.bench.landmark import Aim, Landmark
+from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Item, Label, Range, refused
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
@@ -108,7 +109,7 @@ def advise_focus(
     """
     shift = None
     if given.on == "landmark" and given.landmark is not None:
-        shift = float(landmark_shift_mm(telescope.focal_length_mm, given.landmark.distance_m))
+        shift = float(landmark_shift_mm(telescope.focal_length_mm, given.landmark.metres))
     depth = float(depth_of_focus_mm(telescope.focal_ratio))
     persons = [_person(one, eyepiece, units) for one in people if one.sight_diopters is not None]
     target = "the smallest star" if given.on == "star" else "the sharpest edge"
@@ -162,7 +163,7 @@ def _sums(
             Sum(
                 title="From landmark to star",
                 formula="F² ÷ (d − F)",
-                worked=f"{telescope.focal_length_mm:g}² ÷ ({given.landmark.distance_m:g} m − F)",
+                worked=f"{telescope.focal_length_mm:g}² ÷ ({given.landmark.metres:g} m − F)",
                 result=f"{shift:.1f} mm inwards",
                 source="Newton's lens equation",
                 rule="focus",

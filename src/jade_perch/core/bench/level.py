@@ -1,158 +1,54 @@
-"""Level: from a bubble as seen to the next foot, how far and how many turns; then read again."""
+"""Level: from a bubble as seen to the next foot, and how far; then read again and learn."""
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from itertools import pairwise
-from typing import Annotated, Literal, Self
+from typing import Annotated
 
 import numpy as np
-from pydantic import Field, model_validator
+from pydantic import model_validator
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.bench.advice import Advice, compass_word, turns_words
+from jade_perch.core.bench.advice import Advice, told_turns, turns_words
+from jade_perch.core.bench.loop import Learned, Try, learned
+from jade_perch.core.bench.response import Place, Response, make_ways
+from jade_perch.core.bench.vials import (
+    LOOKED_DOUBT_ARCMIN,
+    Angle,
+    ByEye,
+    LevelReading,
+    RoundVial,
+    StraightVials,
+    TwoAxes,
+    Vial,
+)
+from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.fields import Frozen, Range, refused
-from jade_perch.core.kit import VIAL_CURE, Levelling, Mount
-from jade_perch.core.mounts import MountTraits
-from jade_perch.core.sums import OWN_RULE, Sum
+from jade_perch.core.kit import Levelling, Mount
+from jade_perch.core.sums import Sum
 from jade_perch.core.units import METRIC, Units
 
-USUAL_VIAL_ARCMIN = 30.0  # one division of a round vial nobody measured; our estimate
-USUAL_FOOT_RADIUS_MM = 400.0  # feet from the middle, nobody having measured; our estimate
-VIAL_READ_DIVISIONS = 0.2  # how well a bubble is read against its marks; our estimate
-USUAL_DIGITAL_DOUBT_ARCMIN = 12.0  # a phone laid on the base, typed in; our estimate
-SMALLEST_RAISE_MM = 0.1  # nobody sets a foot finer than this
+USUAL_PITCH_MM = 1.25  # what one turn of a foot screw lifts where nobody measured; our estimate
+CENTRED = 0.14  # of the way to the wall: as near the middle as a bubble is read; our estimate
+AT_LEAST = 1.5  # of the way to the wall is put right while the bubble touches it; our estimate
+WALL_TIMES = 4  # rounds at the wall after which numbers are left aside and feet are looked at
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
-
-Angle = Annotated[float, Range(0, 360, "°", "Count from north through east.")]
-Sensitivity = Annotated[float, Range(0.1, 240, "arcmin a division", VIAL_CURE)]
-Divisions = Annotated[float, Range(-10, 10, "divisions", "Count marks from the middle.")]
-Slope = Annotated[float, Range(-30, 30, "°", "A base this steep tips: stand it anew first.")]
-
-
-class RoundVial(Frozen):
-    """A bubble under a round glass: where it stands, and where the glass ends.
-
-    ``vial_divisions`` is the mark at which the bubble touches the wall.
-    """
-
-    kind: Literal["round"] = "round"
-    bubble_divisions: Annotated[float, Range(0, 10, "divisions", "Count marks from the middle.")]
-    bubble_azimuth_deg: Angle
-    sensitivity_arcmin: Sensitivity = USUAL_VIAL_ARCMIN
-    vial_divisions: Annotated[float, Range(1, 10, "divisions", "Count the rings.")] = 3.0
-
-    @model_validator(mode="after")
-    def _inside_the_glass(self) -> Self:
-        if self.bubble_divisions > self.vial_divisions:
-            raise refused(
-                "bubble_divisions",
-                self.bubble_divisions,
-                f"0 to {self.vial_divisions:g} divisions, the wall of this vial",
-                "If it touches the wall, point at the wall: the answer then says at least.",
-            )
-        return self
-
-    def slope(self) -> Floats:
-        """Return the uphill slope (east, north): a bubble goes to the high side.
-
-        Source: rules.md#level.
-        """
-        rise = np.tan(np.radians(self.bubble_divisions * self.sensitivity_arcmin / 60))
-        return np.asarray(rise * _toward(self.bubble_azimuth_deg))
-
-    @property
-    def doubt_arcmin(self) -> float:
-        """How far the reading may be off.  Source: rules.md#level."""
-        return VIAL_READ_DIVISIONS * self.sensitivity_arcmin
-
-    @property
-    def is_at_wall(self) -> bool:
-        """Whether the bubble touches the wall, so that the tilt may be larger.
-
-        Source: rules.md#level.
-        """
-        return self.bubble_divisions >= self.vial_divisions - 1e-9
-
-
-class StraightVials(Frozen):
-    """Two straight vials; each is read toward its own azimuth, negative the other way."""
-
-    kind: Literal["straight"] = "straight"
-    first_divisions: Divisions
-    second_divisions: Divisions
-    first_azimuth_deg: Angle = 0.0
-    second_azimuth_deg: Angle = 90.0
-    sensitivity_arcmin: Sensitivity = USUAL_VIAL_ARCMIN
-
-    @model_validator(mode="after")
-    def _not_along_one_line(self) -> Self:
-        across = np.sin(np.radians(self.second_azimuth_deg - self.first_azimuth_deg))
-        if abs(across) < np.sin(np.radians(LEAST_BETWEEN_FEET_DEG)):
-            raise refused(
-                "second_azimuth_deg",
-                self.second_azimuth_deg,
-                f"{LEAST_BETWEEN_FEET_DEG:g}° or more across {self.first_azimuth_deg:g}°",
-                "Turn the second vial across the first.",
-            )
-        return self
-
-    def slope(self) -> Floats:
-        """Return the uphill slope (east, north) that both readings ask for, exactly.
-
-        Source: rules.md#level.
-        """
-        lines = np.array([_toward(self.first_azimuth_deg), _toward(self.second_azimuth_deg)])
-        divisions = np.array([self.first_divisions, self.second_divisions])
-        rises = np.tan(np.radians(divisions * self.sensitivity_arcmin / 60))
-        return np.linalg.solve(lines, rises)
-
-    @property
-    def doubt_arcmin(self) -> float:
-        """How far the reading may be off.  Source: rules.md#level."""
-        return VIAL_READ_DIVISIONS * self.sensitivity_arcmin
-
-    is_at_wall: bool = False
-
-
-class TwoAxes(Frozen):
-    """A digital level: the rise along its own axis, and along the one 90° clockwise of it.
-
-    ``source`` says whether somebody typed it or it was read live; nobody having said how the
-    display dances, a usual doubt is taken.
-    """
-
-    kind: Literal["axes"] = "axes"
-    along_deg: Slope
-    across_deg: Slope
-    axis_azimuth_deg: Angle = 0.0
-    noise_arcmin: (
-        Annotated[float, Range(0, 120, "arcmin", "What the display dances by.")] | None
-    ) = None
-    source: Literal["typed", "live"] = "typed"
-
-    def slope(self) -> Floats:
-        """Return the uphill slope (east, north).  Source: rules.md#level."""
-        along = np.tan(np.radians(self.along_deg)) * _toward(self.axis_azimuth_deg)
-        across = np.tan(np.radians(self.across_deg)) * _toward(self.axis_azimuth_deg + 90)
-        return np.asarray(along + across)
-
-    @property
-    def doubt_arcmin(self) -> float:
-        """How far the reading may be off.  Source: rules.md#level."""
-        return USUAL_DIGITAL_DOUBT_ARCMIN if self.noise_arcmin is None else self.noise_arcmin
-
-    is_at_wall: bool = False
-
-
-LevelReading = Annotated[RoundVial | StraightVials | TwoAxes, Field(discriminator="kind")]
+LEAST_MM, MOST_MM, MOST_TURNS = 0.5, 40.0, 8.0  # what hands do at one go; our estimates
+# Feet are numbered the wrong way round, or begun at another one, more than anything else.
+WAYS = make_ways({0: 0.0, 120: 1.5, 240: 1.5, 180: 1.5, 60: 3.0, 300: 3.0}, 4.0, 1.0)
 
 
 class LevelInput(Frozen):
-    """A level read, and where the feet stand: azimuths from the middle, on one circle."""
+    """A level read, and where the feet stand on their circle: evenly, unless bearings are given.
+
+    Without bearings directions count clockwise from foot 1.
+    """
 
     reading: LevelReading
-    foot_azimuths_deg: list[Angle]
-    foot_radius_mm: Annotated[
-        float, Range(50, 2000, "mm", "Measure from the middle to a foot.")
-    ] = USUAL_FOOT_RADIUS_MM
+    foot_azimuths_deg: list[Angle] | None = None
+    foot_radius_mm: (
+        Annotated[float, Range(50, 2000, "mm", "Measure from the middle to a foot.")] | None
+    ) = None
     screw_pitch_mm: Annotated[float, Range(0.2, 10, "mm", "Height gained by one turn.")] | None = (
         None
     )
@@ -163,7 +59,9 @@ class LevelInput(Frozen):
         return isinstance(self.reading, TwoAxes) and self.reading.source == "live"
 
     @model_validator(mode="after")
-    def _feet_hold(self) -> Self:
+    def _feet_hold(self) -> "LevelInput":
+        if self.foot_azimuths_deg is None:
+            return self
         feet = sorted(self.foot_azimuths_deg)
         gaps = [b - a for a, b in pairwise([*feet, *(foot + 360 for foot in feet[:1])])]
         if len(feet) < 3 or max(gaps) >= 180 or min(gaps) < LEAST_BETWEEN_FEET_DEG:
@@ -172,57 +70,94 @@ class LevelInput(Frozen):
                 ", ".join(f"{foot:g}" for foot in feet) or "(none)",
                 f"three feet or more, {LEAST_BETWEEN_FEET_DEG:g}° or more apart, all around the "
                 "middle",
-                "Say where each foot stands.",
+                "Say where each foot stands, or leave it out.",
             )
         return self
 
 
 class Tilt(Frozen):
-    """How a base leans: by how much, toward which azimuth it is low, and how sure that is."""
+    """How a base leans: by how much, toward which side it is low, and how sure that is.
+
+    ``low_azimuth_deg`` counts from true north where ``by_bearing``, else from foot 1.
+    """
 
     tilt_arcmin: float
     low_azimuth_deg: float
     doubt_arcmin: float
     is_at_least: bool
+    by_bearing: bool = False
 
 
 class Foot(Frozen):
-    """One foot: where it stands, how far it has to come up, in turns where it has a screw."""
+    """One foot of the drawing: its number and where it stands, clockwise in degrees."""
 
-    name: str
+    number: int
     azimuth_deg: float
-    raise_mm: float
-    turns: float | None
 
 
 class LevelAdvice(Advice):
-    """The tilt, every foot's share of the correction, and which foot is next."""
+    """The tilt, the foot that is next and by how much, and what the turns before have taught.
+
+    ``next_foot`` counts from 0; ``asked`` is the turn in words beside that foot.
+    """
 
     tilt: Tilt
     feet: list[Foot]
     next_foot: int | None
+    asked: str
+    learned: Learned
+    round_: Try
 
     def noted(self) -> str:
         """Return the tilt in words.  Source: rules.md#level."""
-        low = compass_word(self.tilt.low_azimuth_deg)
-        return f"Leans {self.tilt.tilt_arcmin:.0f}′, low in the {low}."
+        if self.note:
+            return self.note
+        low = self.tilt.low_azimuth_deg
+        nearest = min(self.feet, key=lambda foot: abs((foot.azimuth_deg - low + 180) % 360 - 180))
+        return f"Leans {self.tilt.tilt_arcmin:.0f}′, low toward foot {nearest.number}."
 
     def figures(self) -> dict[str, float]:
-        """Return the tilt for the tracking budget.  Source: rules.md#level."""
+        """Return the tilt for the tracking budget: toward any side where no bearing is known.
+
+        Source: rules.md#level.
+        """
+        tilt = self.tilt
+        known = tilt.tilt_arcmin if tilt.by_bearing else 0.0
+        unknown = 0.0 if tilt.by_bearing else tilt.tilt_arcmin
         return {
-            "tilt_arcmin": self.tilt.tilt_arcmin,
-            "low_azimuth_deg": self.tilt.low_azimuth_deg,
-            "tilt_doubt_arcmin": self.tilt.doubt_arcmin,
+            "tilt_arcmin": known,
+            "low_azimuth_deg": tilt.low_azimuth_deg,
+            "tilt_doubt_arcmin": tilt.doubt_arcmin + unknown,
         }
 
 
-def _toward(azimuth_deg: float) -> Floats:
-    """Return the unit vector (east, north) of an azimuth in degrees."""
-    return np.array([np.sin(np.radians(azimuth_deg)), np.cos(np.radians(azimuth_deg))])
+@dataclass(frozen=True, slots=True)
+class Feet:
+    """The feet of a base, how they are moved, and what one unit of it usually does."""
+
+    azimuths_deg: Floats
+    levelling: Levelling
+    usual: Floats
+
+    @property
+    def in_pairs(self) -> bool:
+        """Whether a foot goes up while the one across goes down.  Source: rules.md#level."""
+        return len(self.azimuths_deg) == 4 and self.levelling == "screws"
+
+    def toward(self, number: int) -> Floats:
+        """Return the unit vector toward a foot.  Source: rules.md#level."""
+        angle = np.radians(self.azimuths_deg[number])
+        return np.array([np.sin(angle), np.cos(angle)])
+
+    def amount(self, wanted: float) -> float:
+        """Return an amount as hands make it, in turns or mm.  Source: rules.md#level."""
+        if self.levelling == "screws":
+            return told_turns(min(wanted, MOST_TURNS))
+        return max(LEAST_MM, min(MOST_MM, round(wanted * 2) / 2 if wanted < 5 else round(wanted)))
 
 
-def read_tilt(reading: RoundVial | StraightVials | TwoAxes) -> Tilt:
-    """Return the tilt of a base in arcmin and the azimuth of its low side, from a reading.
+def read_tilt(reading: Vial, *, by_bearing: bool = True) -> Tilt:
+    """Return the tilt of a base in arcmin and the direction of its low side, from a reading.
 
     Source: plane geometry; rules.md#level: the low side is opposite the bubble.
     """
@@ -232,119 +167,232 @@ def read_tilt(reading: RoundVial | StraightVials | TwoAxes) -> Tilt:
         low_azimuth_deg=float(np.degrees(np.arctan2(-east, -north))) % 360,
         doubt_arcmin=reading.doubt_arcmin,
         is_at_least=reading.is_at_wall,
+        by_bearing=by_bearing,
     )
 
 
-def foot_raises_mm(
-    tilt_arcmin: float, low_azimuth_deg: float, foot_azimuths_deg: Floats, foot_radius_mm: float
-) -> Floats:
-    """Return how far each foot has to be raised in mm, none lowered, the highest one left alone.
+def foot_raises(turn: Floats, toward: Floats) -> Floats:
+    """Return how far each foot has to come up for a plane turn, none lowered.
+
+    ``toward`` (N, 2) are unit vectors from the middle to each foot.
 
     Source: rules.md#level: R·tan τ·cos(A - Aτ), shifted so that the smallest is zero.
     """
-    away = np.radians(np.asarray(foot_azimuths_deg) - low_azimuth_deg)
-    heights = foot_radius_mm * np.tan(np.radians(tilt_arcmin / 60)) * np.cos(away)
+    heights = 2 / len(toward) * (toward @ turn)
     return np.asarray(heights - heights.min())
 
 
-def advise_level(given: LevelInput, mount: Mount, units: Units = METRIC) -> LevelAdvice:
-    """Return the next foot to raise so that a base comes level; read again after each.
+def advise_level(
+    given: LevelInput, mount: Mount, tries: Sequence[Try] = (), units: Units = METRIC
+) -> LevelAdvice:
+    """Return the next foot to move so that a base comes level, after what ``tries`` have taught.
 
     Source: rules.md#level; how level each mount has to be is our estimate.
     """
-    tilt = read_tilt(given.reading)
-    raises = foot_raises_mm(
-        tilt.tilt_arcmin,
-        tilt.low_azimuth_deg,
-        np.array(given.foot_azimuths_deg),
-        given.foot_radius_mm,
-    )
-    feet = [
-        Foot(
-            name=f"{compass_word(azimuth)} foot",
-            azimuth_deg=azimuth,
-            raise_mm=height,
-            turns=height / given.screw_pitch_mm if given.screw_pitch_mm else None,
-        )
-        for azimuth, height in zip(given.foot_azimuths_deg, raises.tolist(), strict=True)
-    ]
+    reading = given.reading
+    if isinstance(reading, ByEye):
+        return _by_eye(reading, mount)
+    tilt = read_tilt(reading, by_bearing=given.foot_azimuths_deg is not None)
+    feet = _feet(given, mount, reading.wall_arcmin)
+    here = _place(tilt, reading)
+    response, taught = learned(feet.usual, tries, here, WAYS, "bubble", "that foot")
     need = mount.traits.level_need_arcmin
-    highest = int(np.argmax(raises))
-    is_done = tilt.tilt_arcmin <= need and not tilt.is_at_least
-    is_flat = raises[highest] < SMALLEST_RAISE_MM
-    instruction = "Level enough for this mount. Go on." if is_done else ""
-    if not is_done:
-        instruction = _instruction(feet[highest], mount.levelling, tilt, units)
+    is_done = not tilt.is_at_least and (tilt.tilt_arcmin <= need or here.out <= CENTRED)
+    asked, number, words, instruction = _next(feet, response, here, tries, taught, units)
+    if is_done:
+        asked, number, words = None, None, ""
+        instruction = "Level enough for this mount."
     return LevelAdvice(
         instruction=instruction,
-        detail=_detail(tilt, mount.traits),
+        detail=_detail(tilt, mount, taught),
         is_done=is_done,
-        sums=[_tilt_sum(given, tilt), _foot_sum(given, tilt, feet[highest], units)],
+        sums=[_tilt_sum(reading, tilt), _turn_sum(given, feet, response, mount)],
         tilt=tilt,
-        feet=feet,
-        next_foot=None if is_flat else highest,
-    )
-
-
-def _instruction(foot: Foot, levelling: Levelling, tilt: Tilt, units: Units) -> str:
-    at_least = " at least" if tilt.is_at_least else ""
-    height = units.small(foot.raise_mm)
-    if foot.turns is not None and levelling == "screws":
-        how = f"{turns_words(foot.turns)} out"
-        return f"Raise the {foot.name}{at_least} {height}: {how}. Read again."
-    if levelling == "clamps":
-        return f"Lengthen the {foot.name}'s leg{at_least} {height}. Read again."
-    return f"Put{at_least} {height} under the {foot.name}. Read again."
-
-
-def _detail(tilt: Tilt, traits: MountTraits) -> str:
-    at_least = "at least " if tilt.is_at_least else ""
-    wall = " The bubble touches the wall: the tilt may be larger." if tilt.is_at_least else ""
-    return (
-        f"It leans {at_least}{tilt.tilt_arcmin:.0f}′, low in the "
-        f"{compass_word(tilt.low_azimuth_deg)}; this mount wants "
-        f"{traits.level_need_arcmin:.0f}′ or less. {traits.level_words}{wall}"
-    )
-
-
-def _tilt_sum(given: LevelInput, tilt: Tilt) -> Sum:
-    reading = given.reading
-    worked = {
-        "round": lambda r: f"{r.bubble_divisions:g} divisions × {r.sensitivity_arcmin:g}′",
-        "straight": lambda r: (
-            f"plane through {r.first_divisions:g} and {r.second_divisions:g} "
-            f"divisions × {r.sensitivity_arcmin:g}′"
+        feet=_drawn(feet),
+        next_foot=number,
+        asked=words,
+        learned=taught,
+        round_=Try(
+            right=here.right, up=here.up, at_wall=here.at_wall, asked=asked, words=instruction
         ),
-        "axes": lambda r: f"plane through {r.along_deg:.2f}° and {r.across_deg:.2f}°",
-    }[reading.kind](reading)
+    )
+
+
+def _by_eye(reading: ByEye, mount: Mount) -> LevelAdvice:
+    """Answer one look without a vial: enough where nothing is read off the base."""
+    is_enough = reading.looks_level and mount.traits.drive == "hand"
+    instruction = "Level enough for this mount." if is_enough else "Raise the side that looks low."
+    if reading.looks_level and not is_enough:
+        instruction = "For this mount read a bubble."
+    tilt = Tilt(
+        tilt_arcmin=0.0, low_azimuth_deg=0.0, doubt_arcmin=LOOKED_DOUBT_ARCMIN, is_at_least=False
+    )
+    return LevelAdvice(
+        instruction=instruction,
+        detail=mount.traits.level_words,
+        is_done=is_enough,
+        note="Looked level." if reading.looks_level else "Did not look level.",
+        sums=[],
+        tilt=tilt,
+        feet=[],
+        next_foot=None,
+        asked="",
+        learned=Learned(verdict="first", rounds=0, unmoved=0, words=""),
+        round_=Try(),
+    )
+
+
+def _feet(given: LevelInput, mount: Mount, wall_arcmin: float) -> Feet:
+    """Return the feet, with how far the bubble usually goes for one turn or millimetre."""
+    azimuths = given.foot_azimuths_deg or [n * 360 / mount.feet for n in range(mount.feet)]
+    radius_mm = given.foot_radius_mm or mount.foot_radius_mm or mount.traits.foot_radius_mm
+    per_unit_mm = 1.0
+    if mount.levelling == "screws":
+        per_unit_mm = given.screw_pitch_mm or mount.screw_pitch_mm or USUAL_PITCH_MM
+    feet = Feet(np.array(azimuths), mount.levelling, np.eye(2))
+    # one foot of three tips about the other two, 1.5 radii away; a pair about the middle
+    arm_mm = radius_mm * (1.0 if feet.in_pairs else len(azimuths) / 2)
+    gain = per_unit_mm / arm_mm * ARCMIN_PER_RADIAN / wall_arcmin
+    return Feet(feet.azimuths_deg, mount.levelling, gain * np.eye(2))
+
+
+def _place(tilt: Tilt, reading: RoundVial | StraightVials | TwoAxes) -> Place:
+    """Return where the bubble stands, in shares of the way to its wall."""
+    high = np.radians(tilt.low_azimuth_deg + 180)
+    out = tilt.tilt_arcmin / reading.wall_arcmin
+    out = min(1.0, out) if tilt.is_at_least else out
+    return Place(float(out * np.sin(high)), float(out * np.cos(high)), tilt.is_at_least)
+
+
+Next = tuple[tuple[float, float] | None, int | None, str, str]
+
+
+def _next(
+    feet: Feet,
+    response: Response,
+    here: Place,
+    tries: Sequence[Try],
+    taught: Learned,
+    units: Units,
+) -> Next:
+    """Return the turn asked for, the foot, and both in words."""
+    if _is_stuck_at_wall(tries, here):
+        how = "screw" if feet.levelling == "screws" else "lift"
+        return (
+            None,
+            None,
+            "",
+            f"Now {how} up the foot farthest from the bubble, whatever its number.",
+        )
+    turn = response.turn_for(here, -here.vector * (AT_LEAST if here.at_wall else 1.0))
+    back = _turned_back(feet, turn, tries, taught)
+    number, amount = back or _up(feet, turn)
+    told = feet.amount(abs(amount))
+    said = _amount_words(feet, told, units)
+    asked = np.sign(amount) * told * feet.toward(number)
+    at_least = "at least " if here.at_wall else ""
+    instruction = _instruction(feet, number, f"{at_least}{said}", is_back=amount < 0)
+    sign = "−" if amount < 0 else "+"
+    return (float(asked[0]), float(asked[1])), number, f"{sign}{said}", instruction
+
+
+def _is_stuck_at_wall(tries: Sequence[Try], here: Place) -> bool:
+    """Whether the bubble has touched the wall round after round: numbers seem not to help."""
+    last = [one for one in tries if not one.is_broken][-WALL_TIMES:]
+    return here.at_wall and len(last) == WALL_TIMES and all(one.at_wall for one in last)
+
+
+def _turned_back(
+    feet: Feet, turn: Floats, tries: Sequence[Try], taught: Learned
+) -> tuple[int, float] | None:
+    """Return the last foot and how far it goes back, where its turn went the wrong way."""
+    if taught.verdict != "other_way" or not tries or tries[-1].asked is None:
+        return None
+    last = np.array(tries[-1].asked)
+    number = int(np.argmax([feet.toward(n) @ last for n in range(len(feet.azimuths_deg))]))
+    amount = float(turn @ feet.toward(number))
+    return (number, amount) if amount < 0 else None
+
+
+def _up(feet: Feet, turn: Floats) -> tuple[int, float]:
+    """Return the foot that comes up most, and by how much."""
+    count = len(feet.azimuths_deg)
+    toward = np.array([feet.toward(n) for n in range(count)])
+    raises = toward @ turn if feet.in_pairs else foot_raises(turn, toward)
+    number = int(np.argmax(raises))
+    return number, float(raises[number])
+
+
+def _amount_words(feet: Feet, amount: float, units: Units) -> str:
+    return turns_words(amount) if feet.levelling == "screws" else units.small(amount)
+
+
+def _instruction(feet: Feet, number: int, said: str, *, is_back: bool) -> str:
+    foot = number + 1
+    if is_back:
+        return f"The other way: lower foot {foot} by {said}."
+    if feet.in_pairs:
+        across = (number + 2) % 4 + 1
+        return f"Raise foot {foot} and lower foot {across} across, {said} each."
+    if feet.levelling == "clamps":
+        return f"Lengthen leg {foot} by {said}."
+    if feet.levelling == "screws":
+        return f"Raise foot {foot} by {said}."
+    return f"Put {said} under foot {foot}."
+
+
+def _drawn(feet: Feet) -> list[Foot]:
+    return [Foot(number=n + 1, azimuth_deg=a) for n, a in enumerate(feet.azimuths_deg.tolist())]
+
+
+def _detail(tilt: Tilt, mount: Mount, taught: Learned) -> str:
+    wall = "The bubble touches the wall: it may lean more. " if tilt.is_at_least else ""
+    loose = "Tap the vial: a bubble may stick. " if taught.unmoved > 1 else ""
+    said = f"{taught.words} " if taught.words else ""
+    return f"{said}{loose}{wall}{mount.traits.level_words}"
+
+
+def _tilt_sum(reading: Vial, tilt: Tilt) -> Sum:
+    if isinstance(reading, RoundVial):
+        worked = f"{reading.bubble_divisions:g} divisions × {reading.sensitivity_arcmin:g}′"
+    elif isinstance(reading, StraightVials):
+        worked = (
+            f"plane through {reading.first_divisions:g} and {reading.second_divisions:g} "
+            f"divisions × {reading.sensitivity_arcmin:g}′"
+        )
+    else:
+        worked = f"plane through {reading.along_deg:.2f}° and {reading.across_deg:.2f}°"
+    usual = "" if reading.is_measured else "Nobody measured this vial: a usual one is taken. "
+    at = "at least " if tilt.is_at_least else ""
     return Sum(
         title="Tilt",
         formula="bubble × sensitivity; the low side is opposite the bubble",
         worked=worked,
-        result=f"{tilt.tilt_arcmin:.1f}′, low toward {round(tilt.low_azimuth_deg) % 360}°",
+        result=f"{at}{tilt.tilt_arcmin:.1f}′",
         source="Plane geometry",
         rule="level",
-        sureness="about",
-        note=f"It may be off by {tilt.doubt_arcmin:.0f}′, as well as a bubble can be read. "
+        sureness="about" if reading.is_measured else "estimate",
+        note=f"{usual}It may be off by {tilt.doubt_arcmin:.0f}′, as well as a bubble can be read. "
         "How level a mount has to be is our estimate.",
     )
 
 
-def _foot_sum(given: LevelInput, tilt: Tilt, foot: Foot, units: Units) -> Sum:
-    turns = f" ÷ {given.screw_pitch_mm:g} mm a turn" if given.screw_pitch_mm else ""
-    result = units.small(foot.raise_mm)
-    is_guessed = "foot_radius_mm" not in given.model_fields_set
-    note = "How far the feet stand from the middle was not measured: a usual distance is taken."
-    if foot.turns is not None:
-        result += f" = {foot.turns:.2f} turns"
+def _turn_sum(given: LevelInput, feet: Feet, response: Response, mount: Mount) -> Sum:
+    """Return what one turn or millimetre does: as reckoned, or as the last turns have shown."""
+    unit = "turn" if feet.levelling == "screws" else "mm"
+    gain = float(np.sqrt(abs(np.linalg.det(response.matrix))))
+    is_learned = response.verdict != "first"
+    radius = given.foot_radius_mm or mount.foot_radius_mm
+    radius_words = f"{radius:g} mm" if radius else f"{mount.traits.foot_radius_mm:g} mm, as usual"
     return Sum(
-        title=f"Raise of the {foot.name}",
-        formula="R · tan τ · cos(A − Aτ), then all shifted so that no foot is lowered",
-        worked=f"{given.foot_radius_mm:g} mm · tan {tilt.tilt_arcmin:.1f}′ · "
-        f"cos({foot.azimuth_deg:.0f}° − {tilt.low_azimuth_deg:.0f}°), less the smallest{turns}",
-        result=result,
-        source=OWN_RULE,
-        rule="level",
-        sureness="about",
-        note=note if is_guessed else "",
+        title=f"What one {unit} does",
+        formula="bubble moved ÷ turn, over the last turns",
+        worked="as the last turns have shown"
+        if is_learned
+        else f"reckoned from a foot circle of {radius_words}",
+        result=f"{100 * gain:.0f} % of the way to the wall",
+        source="Least squares over what was seen" if is_learned else "Plane geometry",
+        rule="learning",
+        sureness="about" if is_learned else "estimate",
+        note="Whatever was taken for granted, the first turn corrects it.",
     )

@@ -8,6 +8,7 @@ from pydantic import model_validator
 
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.angles import signed_deg
+from jade_perch.core.bench.landmark import Aim, AimAt, Height
 from jade_perch.core.bench.magnetic import COMPASS_DOUBT_DEG, Magnetic, magnetic_at
 from jade_perch.core.bench.skymarks import (
     SHADOW_DOUBT_DEG,
@@ -17,7 +18,7 @@ from jade_perch.core.bench.skymarks import (
     polaris_at,
     shadow_at,
 )
-from jade_perch.core.bench.sunguard import Aim, AimAt, Height, LandmarkCheck
+from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.bench.tracking import Standing, followed, horizon_vectors, sky_after
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range, refused

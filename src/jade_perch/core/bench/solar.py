@@ -9,8 +9,9 @@ import numpy as np
 from pydantic import model_validator
 
 from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.landmark import Aim
 from jade_perch.core.bench.seat import tube_of
-from jade_perch.core.bench.sunguard import Aim, LandmarkCheck
+from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.errors import JobError, OutOfRange
 from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime, refused
 from jade_perch.core.kit import LightFilter, Telescope, Upkeep

@@ -1,16 +1,15 @@
 """The Sun guard: whatever is aimed at by day goes through ``guard``, as often as anybody asks."""
 
 from datetime import datetime, timedelta
-from typing import Annotated, Literal
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Truths
 from jade_perch.core.bench.advice import Advice
+from jade_perch.core.bench.landmark import POINTED_DOUBT_DEG, Aim, AimAt, heights_of
 from jade_perch.core.bench.magnetic import COMPASS_CARE, COMPASS_DOUBT_DEG, true_bearing_deg
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange
-from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.moments import Now, clock_time, utc_of
 from jade_perch.core.safety import down_words, judged_words, not_outside
 from jade_perch.core.site import Site
@@ -21,47 +20,7 @@ from jade_perch.core.sums import Sum
 ELSEWHERE = "Choose a landmark in a safe direction, or wait until the Sun is down."
 SLACK_DEG = 0.5  # for the half disc of the Sun, so that its rim stays as far away
 SPARE_DEG = 0.5  # what is allowed from a minute on stays so throughout it: the Sun moves 0.25°
-USUAL_JOB_MINUTES = 30.0  # while nobody said how long; our estimate
-# A landmark whose height nobody gave is taken to be anywhere from level to so high; our estimate
-UNKNOWN_HEIGHTS_DEG = (0.0, 5.0, 10.0)
 MINUTE = timedelta(minutes=1)
-
-AimAt = Literal["landmark", "moon", "stars", "capped", "open", "sun"]
-Bearing = Annotated[float, Range(0, 360, "°", "Count from north through east.")]
-Height = Annotated[float, Range(-20, 90, "°", "0 is level with the eye.")]
-JobMinutes = Annotated[float, Range(5, 360, "min", "Say how long you will work.")]
-
-
-class Aim(Frozen):
-    """What a step has the tube look at, and for how long.
-
-    ``capped`` is nothing, caps on; ``open`` is anything, the tube being swung about; ``sun`` the
-    Sun itself through its filter.  An unknown height is None.
-    """
-
-    at: AimAt
-    bearing_deg: Bearing | None = None
-    bearing_by: Literal["map", "compass"] = "map"
-    altitude_deg: Height | None = None
-    job_minutes: JobMinutes = USUAL_JOB_MINUTES
-
-
-class Landmark(Frozen):
-    """Something far away to align on by day, and how long the job will take.
-
-    ``bearing_deg`` counts from north through east: true north off a map, magnetic by compass;
-    ``distance_m`` is measured along the ground.  A height nobody gave is None.
-    """
-
-    bearing_deg: Bearing
-    bearing_by: Literal["map", "compass"] = "map"
-    altitude_deg: Height | None = None
-    distance_m: Annotated[float, Range(5, 200000, "m", "Read it off a map.")]
-    job_minutes: JobMinutes = USUAL_JOB_MINUTES
-
-    def aim(self) -> Aim:
-        """Return what it has the tube look at.  Source: rules.md#sun."""
-        return Aim(at="landmark", **self.model_dump(exclude={"distance_m"}))
 
 
 class LandmarkCheck(Advice):
@@ -168,11 +127,10 @@ def _moon(aim: Aim, site: Site, now: Now) -> Aim:
 def _check_direction(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
     """Judge one direction over the whole job; a compass bearing is made true first."""
     if aim.bearing_deg is None:
-        cure = "Give its bearing and distance at the Sun guard."
-        raise OutOfRange("landmark", "(nothing)", "a landmark to aim at", cure)
+        return _check_somewhere(aim, site, now)
     bearing_deg, slack_deg = _true(aim.bearing_deg, aim, site, now.moment_utc)
     care = COMPASS_CARE if aim.bearing_by == "compass" else ""
-    heights = heights_of(aim.altitude_deg)
+    heights = heights_of(aim)
     job = aim.job_minutes * MINUTE
     watched = watch_sun(site, now.moment_utc, job)
     apart = apart_deg(bearing_deg, heights, watched)
@@ -199,19 +157,24 @@ def _check_direction(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
     )
 
 
+def _check_somewhere(aim: Aim, site: Site, now: Now) -> LandmarkCheck:
+    """Judge a landmark nobody said the direction of: allowed only while the Sun is down.
+
+    Raises ``OutOfRange`` while the Sun counts as up at any time of the job.
+    """
+    if watch_sun(site, now.moment_utc, aim.job_minutes * MINUTE).counts_as_up.any():
+        cure = "Point at it on the ring: left of the Sun, right of it, or behind you."
+        raise OutOfRange("bearing_deg", None, "a direction while the Sun is up", cure)
+    return _caps_on(aim, site, now)
+
+
 def _true(bearing_deg: float, aim: Aim, site: Site, at_utc: datetime) -> tuple[float, float]:
     """Return a bearing from true north, and what is added to the least distance for its doubt."""
     if aim.bearing_by == "map":
         return bearing_deg, SLACK_DEG
+    if aim.bearing_by == "sun":
+        return bearing_deg, SLACK_DEG + POINTED_DOUBT_DEG
     return true_bearing_deg(site, at_utc, bearing_deg), SLACK_DEG + COMPASS_DOUBT_DEG
-
-
-def heights_of(altitude_deg: float | None) -> tuple[float, ...]:
-    """Return the heights in degrees to judge: the one given, or all an unknown one may be.
-
-    Source: rules.md#sun.
-    """
-    return UNKNOWN_HEIGHTS_DEG if altitude_deg is None else (altitude_deg,)
 
 
 def apart_deg(
@@ -263,7 +226,7 @@ def unsafe_from(aim: Aim, site: Site, from_utc: datetime, to_utc: datetime) -> d
     bad = watched.counts_as_up
     if aim.bearing_deg is not None:
         bearing_deg, slack_deg = _true(aim.bearing_deg, aim, site, from_utc)
-        apart = apart_deg(bearing_deg, heights_of(aim.altitude_deg), watched)
+        apart = apart_deg(bearing_deg, heights_of(aim), watched)
         bad = bad & (apart < SUN_KEEP_AWAY_DEG + slack_deg)
     return utc_of(watched.moments_s[int(np.argmax(bad))]) if bad.any() else None
 
@@ -355,21 +318,22 @@ def _direction_sum(
     nearest_deg: float,
     sun_deg: tuple[float, float],
 ) -> Sum:
-    by_compass = aim.bearing_by == "compass"
-    read = f" (compass {aim.bearing_deg:.0f}°)" if by_compass else ""
-    doubt = " and the compass's doubt" if by_compass else ""
-    low, *_, high = UNKNOWN_HEIGHTS_DEG
-    height = f"{aim.altitude_deg:.0f}° up" if aim.altitude_deg is not None else ""
+    read = f" (compass {aim.bearing_deg:.0f}°)" if aim.bearing_by == "compass" else ""
+    doubt = {"map": "", "compass": " and the compass's doubt", "sun": " and for pointing by hand"}
+    heights = heights_of(aim)
+    height = f"{heights[0]:.0f}° up"
+    if len(heights) > 1:
+        height = f"{heights[0]:g} to {heights[-1]:g}° up"
     return Sum(
         title="Nearest to the Sun",
         formula="cos d = sin a · sin a☉ + cos a · cos a☉ · cos(A − A☉), least over the job",
-        worked=f"landmark {bearing_deg:.0f}°{read}, {height or f'{low:g} to {high:g}° up'}; Sun "
+        worked=f"landmark {bearing_deg:.0f}°{read}, {height}; Sun "
         f"{sun_deg[0]:.0f}°, {sun_deg[1]:.0f}° up",
         result=f"{nearest_deg:.1f}°" if np.isfinite(nearest_deg) else "the Sun is down",
         source="Spherical law of cosines; JPL DE421",
         rule="sun",
-        sureness="exact" if aim.altitude_deg is not None and not by_compass else "about",
-        note=f"{slack_deg:g}° is added for the Sun's own disc{doubt}.",
+        sureness="exact" if len(heights) == 1 and aim.bearing_by == "map" else "about",
+        note=f"{slack_deg:g}° is added for the Sun's own disc{doubt[aim.bearing_by]}.",
     )
 
 

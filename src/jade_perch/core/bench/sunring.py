@@ -4,14 +4,15 @@ from datetime import datetime, timedelta
 
 import numpy as np
 
-from jade_perch.core.arrays import Truths
-from jade_perch.core.bench.sunguard import SLACK_DEG, apart_deg, heights_of
+from jade_perch.core.arrays import Floats, Truths
+from jade_perch.core.bench.landmark import POINTED_DOUBT_DEG, UNKNOWN_HEIGHTS_DEG, USUAL_JOB_MINUTES
+from jade_perch.core.bench.sunguard import SLACK_DEG, apart_deg
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import Now, utc_of
 from jade_perch.core.safety import CAUTION, down_words, judged_words
 from jade_perch.core.site import Site
-from jade_perch.core.sky.sunpath import counts_from, counts_until, watch_sun
+from jade_perch.core.sky.sunpath import Watched, counts_from, counts_until, watch_sun
 
 AHEAD = timedelta(hours=6)  # how far the ring looks ahead, as long as one may work by day
 MARK_EVERY = 30  # minutes between two marks of the track
@@ -33,11 +34,20 @@ class Arc(Frozen):
     to_deg: float
 
 
+class Side(Frozen):
+    """A direction as told by the Sun itself: the true bearing, and whether it is refused."""
+
+    words: str
+    bearing_deg: float
+    refused: bool
+
+
 class SunRing(Frozen):
     """The Sun's track from now on and the bearings that stay safe for level aiming.
 
     It counts as up until ``counts_until_utc``, ten minutes after it has set, and again from
     ``counts_from_utc``, ten minutes before it rises.
+    ``sides`` are the directions told by the Sun, none while it is down.
     ``holds_until_utc`` is the end of what was looked at: six hours, or that if it is sooner.
     """
 
@@ -46,6 +56,7 @@ class SunRing(Frozen):
     track: list[SunMark]
     unsafe: list[Arc]
     safe: list[Arc]
+    sides: list[Side]
     holds_until_utc: datetime
     counts_until_utc: datetime | None
     counts_from_utc: datetime | None
@@ -53,19 +64,27 @@ class SunRing(Frozen):
     caution: str
 
 
-def sun_ring(site: Site, now: Now, aiming_altitude_deg: float | None = None) -> SunRing:
+SIDES = {"toward the Sun": 0.0, "left of it": -90.0, "right of it": 90.0, "behind you": 180.0}
+
+
+def sun_ring(
+    site: Site,
+    now: Now,
+    heights_deg: tuple[float, ...] = UNKNOWN_HEIGHTS_DEG,
+    doubt_deg: float = 0.0,
+) -> SunRing:
     """Return the Sun's track over the next six hours and which bearings stay safe all the while.
 
-    Bearings are for aiming at ``aiming_altitude_deg`` over the horizon; None is a landmark whose
-    height nobody gave.
+    Bearings are for aiming at any of ``heights_deg`` over the horizon; ``doubt_deg`` is how far
+    one may be off, as when it is pointed at by hand.
 
     Source: rules.md#sun.
     """
     watched = watch_sun(site, now.moment_utc, AHEAD)
     is_up = watched.counts_as_up
     bearings = np.arange(0.0, 360.0, RING_STEP_DEG)
-    apart = apart_deg(bearings[:, np.newaxis], heights_of(aiming_altitude_deg), watched)
-    bad = np.asarray(np.any(is_up & (apart < SUN_KEEP_AWAY_DEG + SLACK_DEG), axis=1))
+    apart = apart_deg(bearings[:, np.newaxis], heights_deg, watched)
+    bad = np.asarray(np.any(is_up & (apart < SUN_KEEP_AWAY_DEG + SLACK_DEG + doubt_deg), axis=1))
     counts = counts_until(site, now.moment_utc) if is_up[0] else None
     marks = [
         SunMark(
@@ -87,12 +106,26 @@ def sun_ring(site: Site, now: Now, aiming_altitude_deg: float | None = None) -> 
         track=marks,
         unsafe=unsafe,
         safe=safe,
+        sides=_sides(watched, apart, doubt_deg) if is_up[0] else [],
         holds_until_utc=min(end, counts) if counts is not None else end,
         counts_until_utc=counts,
         counts_from_utc=None if is_up[0] else counts_from(site, now.moment_utc),
         words=_ring_words(bool(is_up[0]), counts, bad, site, now),
         caution=CAUTION,
     )
+
+
+def _sides(watched: Watched, apart: Floats, doubt_deg: float) -> list[Side]:
+    """Return the directions told by the Sun, refused as a job begun now would be."""
+    job = slice(int(USUAL_JOB_MINUTES) + 1)
+    least_deg = SUN_KEEP_AWAY_DEG + SLACK_DEG + max(doubt_deg, POINTED_DOUBT_DEG)
+    near = np.any(watched.counts_as_up[job] & (apart[:, job] < least_deg), axis=1)
+    found = []
+    for words, away_deg in SIDES.items():
+        bearing = float(watched.azimuth_deg[0] + away_deg) % 360
+        refused = bool(near[round(bearing / RING_STEP_DEG) % len(near)])
+        found.append(Side(words=words, bearing_deg=bearing, refused=refused))
+    return found
 
 
 def _ring_words(is_up: bool, counts: datetime | None, bad: Truths, site: Site, now: Now) -> str:

@@ -3,10 +3,16 @@
 import datetime as dt
 from collections.abc import Sequence
 
+from jade_perch.core.bench.assemble import (
+    AssembleAdvice,
+    AssembleInput,
+    advise_assembly,
+    parts_of,
+)
 from jade_perch.core.bench.budget import Budget, make_budget
 from jade_perch.core.bench.cooling import USUAL_ROOM_C, Weather
-from jade_perch.core.bench.level import USUAL_VIAL_ARCMIN
 from jade_perch.core.bench.sunring import SunRing, sun_ring
+from jade_perch.core.bench.vials import USUAL_VIAL_ARCMIN
 from jade_perch.core.evening.desk import NO_FIELD_DEG, ReadyDesk
 from jade_perch.core.evening.interest import looking_moment, paths_of, places_of_interest
 from jade_perch.core.evening.rejudge import steps_of
@@ -44,6 +50,7 @@ class Bench(Frozen):
     eyepieces: list[Eyepiece]
     people: list[Observer]
     steps: list[Step]
+    assembly: AssembleAdvice
     mishaps: list[MishapChoice]
     ring: SunRing
     forecast: Weather
@@ -56,9 +63,13 @@ class Bench(Frozen):
 
 
 def make_bench(
-    desk: ReadyDesk, readings: Sequence[SetupReading], weather: Weather, catalogue: Catalogue
+    desk: ReadyDesk,
+    readings: Sequence[SetupReading],
+    ticked: set[str],
+    weather: Weather,
+    catalogue: Catalogue,
 ) -> Bench:
-    """Return the bench as it stands at the desk's moment.
+    """Return the bench as it stands at the desk's moment; ``ticked`` are the parts put together.
 
     Source: the kit, what was recorded, and the Sun by JPL DE421.
     """
@@ -66,6 +77,7 @@ def make_bench(
     longest = max(rungs, key=lambda rung: rung.true_field_deg, default=None)
     fitting = {rung.eyepiece_id for rung in rungs}
     places = _places(desk, catalogue)
+    parts = parts_of(desk.telescope, desk.known_mount, desk.diagonal, desk.finders)
     return Bench(
         evening_date=desk.night.date,
         now_utc=desk.moment_utc,
@@ -78,6 +90,7 @@ def make_bench(
         eyepieces=[one for one in desk.eyepieces if one.id in fitting],
         people=list(desk.everybody),
         steps=steps_of(desk, readings),
+        assembly=advise_assembly(AssembleInput(), parts, ticked),
         mishaps=mishaps_of(desk.known_mount),
         ring=sun_ring(desk.place, desk.now),
         forecast=weather,

@@ -81,7 +81,7 @@ def make_card(desk: ReadyDesk, steps: Sequence[Step]) -> SetupCard:
 def _finder_words(finders: Sequence[Finder], longest_deg: float, units: Units) -> str:
     if not finders:
         return "No finder is noted: sight along the tube."
-    needed_m = [needed_distance_m(one.offset_mm, longest_deg) for one in finders]
+    needed_m = [needed_distance_m(one.axis_offset_mm, longest_deg) for one in finders]
     parts = [
         f"{one.name}: landmark {units.distance(far_m)} away or more"
         for one, far_m in zip(finders, needed_m, strict=True)

@@ -1,10 +1,11 @@
 """What is chosen once and read by every station: what stays as it is, and what is one evening's."""
 
 import datetime as dt
-from typing import Annotated, Literal
+from typing import Annotated
 
 from pydantic import AfterValidator, Field
 
+from jade_perch.core.bench.landmark import BearingBy, FarWord, HeightWord
 from jade_perch.core.fields import Frozen, Item, Label, Loaded, Range
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.limits import School
@@ -18,8 +19,10 @@ class TypedLandmark(Frozen):
     """A landmark as it was typed, not judged yet; empty until somebody typed."""
 
     bearing_deg: Label = ""
-    bearing_by: Literal["map", "compass"] = "map"
+    bearing_by: BearingBy = "sun"
+    height: HeightWord | None = None
     altitude_deg: Label = ""
+    far: FarWord | None = None
     distance_m: Label = ""
     job_minutes: Label = ""
 

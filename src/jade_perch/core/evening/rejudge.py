@@ -8,8 +8,9 @@ from pydantic import JsonValue, ValidationError
 from jade_perch.core.bench.balance import BalanceInput
 from jade_perch.core.bench.finder import FinderInput
 from jade_perch.core.bench.focus import FocusInput
+from jade_perch.core.bench.landmark import Aim, Landmark
 from jade_perch.core.bench.north import NorthInput
-from jade_perch.core.bench.sunguard import MINUTE, Aim, Landmark, guard, unsafe_from
+from jade_perch.core.bench.sunguard import MINUTE, guard, unsafe_from
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.desk import Desk
@@ -76,7 +77,9 @@ def _not_safe_words(step: Step, site: Site, now: Now) -> str:
 def _aim_of(name: StepName, inputs: Mapping[str, JsonValue]) -> Aim:
     """Return what a recorded step had the tube look at; what no longer says so may be anything."""
     try:
-        return AIMING[name].model_validate(inputs).aim()
+        aim = AIMING[name].model_validate(inputs).aim()
+        is_anywhere = aim.at == "landmark" and aim.bearing_deg is None
+        return aim.model_copy(update={"at": "open"}) if is_anywhere else aim
     except (ValidationError, OutOfRange):
         return Aim(at="open")
 

@@ -1,10 +1,11 @@
 """The set-up path: which steps a mount needs and why, their state, and what spoils what."""
 
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Annotated, Literal
 
-from pydantic import JsonValue
+from pydantic import Field, JsonValue
 
 from jade_perch.core.bench.advice import Advice, require_practice
 from jade_perch.core.bench.budget import Reading, ReadingName
@@ -18,25 +19,45 @@ from jade_perch.core.fields import Frozen, Item, Label, Loaded, UtcTime, Words
 from jade_perch.core.kit import Mount
 
 StepName = Literal[
-    "stand", "level", "balance", "sun", "finder", "north", "power", "focus", "budget", "cool"
+    "assemble",
+    "stand",
+    "level",
+    "balance",
+    "sun",
+    "focus",
+    "finder",
+    "north",
+    "power",
+    "budget",
+    "cool",
 ]
 StepState = Literal["to_do", "done", "spoiled", "unsafe", "not_needed"]
-Mishap = Literal["base_moved", "tube_slid", "tube_bumped", "power_lost", "load_changed"]
+Mishap = Literal[
+    "base_moved",
+    "knocked",
+    "tube_slid",
+    "tube_bumped",
+    "part_loose",
+    "power_lost",
+    "load_changed",
+]
 
 TITLES: dict[StepName, str] = {
+    "assemble": "Put together",
     "stand": "Stand",
     "level": "Level",
     "balance": "Balance and fit",
     "sun": "Sun guard",
+    "focus": "Focus",
     "finder": "Finder",
     "north": "North and pole",
     "power": "Power on",
-    "focus": "Focus",
     "budget": "Minutes in the field",
     "cool": "Cool-down and dew",
 }
 UNNAMED_MOUNT = Mount(name="a mount pushed by hand", kind="altaz")  # where the kit names none
 WHY: dict[StepName, str] = {
+    "assemble": "Nothing forced, nothing missing, nothing the wrong way round.",
     "stand": "Steady ground and the right height decide the whole evening.",
     "balance": "Nothing drops, nothing strains.",
     "sun": "Before any daylight pointing: where the Sun is and will be.",
@@ -48,6 +69,7 @@ WHY: dict[StepName, str] = {
 DONE_BY_WORD: tuple[StepName, ...] = ("power", "budget")
 # What is no longer true once a step is done again: it was read while standing on the old one.
 RESTS_ON: dict[StepName, tuple[StepName, ...]] = {
+    "assemble": (),
     "stand": (),
     "level": ("stand",),
     "balance": (),
@@ -64,12 +86,45 @@ BUILT_ON: dict[StepName, tuple[StepName, ...]] = {
     "power": ("level", "north"),
     "budget": ("level", "north"),
 }
-MISHAPS: dict[Mishap, tuple[str, tuple[StepName, ...]]] = {
-    "base_moved": ("The base was moved or kicked", ("stand", "level", "north", "power")),
-    "tube_slid": ("The tube was slid or turned in its rings", ("balance", "power")),
-    "tube_bumped": ("The finder or its screws were bumped", ("finder",)),
-    "power_lost": ("The power was lost", ("power",)),
-    "load_changed": ("A heavier or lighter load is on", ("balance",)),
+# What has to be done before a step done by word is done at all, where the mount needs it.
+NEEDED_FIRST: dict[StepName, tuple[StepName, ...]] = {"power": ("level", "north")}
+
+
+# Parts that are put on whatever the mount.
+ALWAYS = ("rail", "finder", "sight", "diagonal", "eyepiece", "cell", "caps", "side_caps")
+
+
+@dataclass(frozen=True, slots=True)
+class MishapTraits:
+    """What happens to a telescope: the steps it spoils, and the parts to be put right again."""
+
+    words: str
+    steps: tuple[StepName, ...]
+    parts: tuple[str, ...] = ()
+
+
+MISHAPS: dict[Mishap, MishapTraits] = {
+    "base_moved": MishapTraits(
+        "The base was moved or kicked",
+        ("assemble", "stand", "level", "north", "power"),
+        ("legs", "tray", "board", "table"),
+    ),
+    "knocked": MishapTraits("Somebody bumped the telescope", ("level", "finder", "north")),
+    "tube_slid": MishapTraits(
+        "The tube was slid or turned in its rings", ("assemble", "balance", "power"), ("rail",)
+    ),
+    "tube_bumped": MishapTraits(
+        "The finder or its screws were bumped",
+        ("assemble", "finder"),
+        ("finder", "sight"),
+    ),
+    "part_loose": MishapTraits(
+        "A bolt, cable or diagonal came loose",
+        ("assemble",),
+        ("head", "bolt", "side_bolt", "rod", "cables", "plate", "diagonal", "eyepiece"),
+    ),
+    "power_lost": MishapTraits("The power was lost", ("assemble", "power"), ("supply", "cell")),
+    "load_changed": MishapTraits("A heavier or lighter load is on", ("balance",)),
 }
 
 
@@ -98,7 +153,8 @@ class Step(Frozen):
     ``spoils`` are the steps that doing this one again would spoil.  ``not_safe`` says why what it
     was told may not be aimed at just now; a landmark is "unsafe" then, other steps stay done.
     ``simulated`` names what it rests on that nobody measured: such a step is practice;
-    ``built_on_simulated`` what it would rest on if it were done now.
+    ``built_on_simulated`` what it would rest on if it were done now; ``waits_for`` what comes
+    before it and is not done.
     """
 
     name: StepName
@@ -114,6 +170,7 @@ class Step(Frozen):
     not_safe: str = ""
     simulated: str = ""
     built_on_simulated: str = ""
+    waits_for: list[StepName] = Field(default_factory=list)
 
 
 class SetupMark(Frozen):
@@ -163,13 +220,24 @@ def resting_on(step: StepName) -> list[StepName]:
 def make_steps(mount: Mount, readings: Sequence[SetupReading]) -> list[Step]:
     """Return the path in the order of the work; ``readings`` in any order, the latest counts.
 
+    What a mount does not need is not on it, unless it was recorded all the same.
+
     Source: rules.md#steps.
     """
     latest = {one.step: one for one in sorted(readings, key=lambda one: one.recorded_at_utc)}
-    steps = [_step(name, mount, latest.get(name)) for name in TITLES]
+    steps = [
+        _step(name, mount, latest.get(name))
+        for name in TITLES
+        if is_needed(name, mount) or name in latest
+    ]
     standing = list(latest.values())
     return [
-        one.model_copy(update={"built_on_simulated": practised(one.name, standing)})
+        one.model_copy(
+            update={
+                "built_on_simulated": practised(one.name, standing),
+                "waits_for": waiting_for(one.name, mount, standing),
+            }
+        )
         for one in steps
     ]
 
@@ -183,19 +251,34 @@ def practised(step: StepName, readings: Sequence[SetupReading]) -> str:
     return " and ".join(filter(None, (good.get(name, "") for name in BUILT_ON.get(step, ()))))
 
 
-def word_given(step: StepName, readings: Sequence[SetupReading], *, as_practice: bool) -> Advice:
+def word_given(
+    step: StepName, mount: Mount, readings: Sequence[SetupReading], *, as_practice: bool
+) -> Advice:
     """Return what is recorded of a step done by word; practice where it is built on practice.
 
-    Raises ``OutOfRange`` for a step that has a reading, and for practice not called so.
+    Raises ``OutOfRange`` for a step that has a reading, for one that waits for others, and for
+    practice not called so.
 
     Source: rules.md#steps; rules.md#simulated.
     """
     require_word_enough(step)
+    waits_for = waiting_for(step, mount, readings)
+    if waits_for:
+        said = " and ".join(TITLES[one].lower() for one in waits_for)
+        raise OutOfRange("step", step, f"done after {said}", f"Do {said} first.")
     words = Advice.of_words("Done.")
     built_on = practised(step, readings)
     given = words.model_copy(update={"note": words.instruction, "simulated": built_on})
     require_practice(given, as_practice=as_practice)
     return given
+
+
+def waiting_for(step: StepName, mount: Mount, readings: Sequence[SetupReading]) -> list[StepName]:
+    """Return the steps that have to be done before one, and are not.  Source: rules.md#steps."""
+    standing = {one.step for one in readings if one.spoiled_at_utc is None}
+    return [
+        one for one in NEEDED_FIRST.get(step, ()) if is_needed(one, mount) and one not in standing
+    ]
 
 
 def _step(name: StepName, mount: Mount, reading: SetupReading | None) -> Step:
@@ -239,10 +322,15 @@ def mishaps_of(mount: Mount) -> list[MishapChoice]:
     Source: rules.md#steps.
     """
     choices = []
-    for mishap, (words, steps) in MISHAPS.items():
-        spoils = [step for step in steps if is_needed(step, mount)]
+    for mishap, traits in MISHAPS.items():
+        has_parts = any(part in mount.traits.parts or part in ALWAYS for part in traits.parts)
+        spoils = [
+            step
+            for step in traits.steps
+            if is_needed(step, mount) and (step != "assemble" or has_parts)
+        ]
         if spoils:
-            choices.append(MishapChoice(mishap=mishap, words=words, spoils=spoils))
+            choices.append(MishapChoice(mishap=mishap, words=traits.words, spoils=spoils))
     return choices
 
 

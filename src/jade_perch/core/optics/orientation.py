@@ -11,13 +11,14 @@ import numpy as np
 from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
 from jade_perch.core.finders import FINDER_TRAITS
-from jade_perch.core.kit import Diagonal, FinderKind, Telescope
+from jade_perch.core.kit import Diagonal, FinderKind, FinderSide, Telescope
 
 Chart = Literal["correct", "mirrored"]
 
 AHEAD, RIGHT, UP = np.eye(3)[1], np.eye(3)[0], np.eye(3)[2]  # toward the sky, to the right, up
 STEEP_DEG = 40.0  # nearer to straight up than this, one looks down from behind; our choice
-DIAGONAL_ANGLE_DEG = 0.0  # where a finder's eyepiece usually points
+# where the eyepiece of a right-angle finder points, clockwise from up as seen from behind
+SIDE_DEG: dict[FinderSide, float] = {"up": 0.0, "left": -90.0, "right": 90.0}
 
 
 class Orientation(Frozen):
@@ -60,14 +61,16 @@ def telescope_orientation(
     return _described(turned_with_head @ _mirror_across(side))
 
 
-def finder_orientation(kind: FinderKind) -> Orientation:
-    """Return how a finder shows the sky.  Source: rules.md#orientation."""
-    matrix = {
-        "turned": -np.eye(2),
-        "mirrored": diagonal_matrix(DIAGONAL_ANGLE_DEG),
-        "upright": np.eye(2),
-    }[FINDER_TRAITS[kind].view]
-    return _described(matrix)
+def finder_orientation(kind: FinderKind, side: FinderSide = "up") -> Orientation:
+    """Return how a finder shows the sky; a right-angle one may be looked into from a side.
+
+    Source: rules.md#orientation.
+    """
+    traits, angle = FINDER_TRAITS[kind], SIDE_DEG[side]
+    if not traits.at_right_angle:
+        return _described(-np.eye(2) if traits.view == "turned" else np.eye(2))
+    matrix = diagonal_matrix(angle)
+    return _described(matrix if traits.view == "mirrored" else matrix @ _mirror_across(angle))
 
 
 def newtonian_matrix(eyepiece_angle_deg: float, altitude_deg: float = 0.0) -> Floats:
