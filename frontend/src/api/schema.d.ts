@@ -28,6 +28,30 @@ export interface paths {
         patch: operations["change_evening_api_evening_patch"];
         trace?: never;
     };
+    "/api/evening/darkness": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Darkness
+         * @description Return the three questions about a place's darkness.
+         */
+        get: operations["get_darkness_api_evening_darkness_get"];
+        put?: never;
+        /**
+         * Ask Darkness
+         * @description Return the class of a place from what was seen there; nothing is stored.
+         */
+        post: operations["ask_darkness_api_evening_darkness_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evening/observers": {
         parameters: {
             query?: never;
@@ -81,6 +105,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/evening/position": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Place
+         * @description Return the position in what was pasted or typed; nothing is stored.
+         */
+        post: operations["read_place_api_evening_position_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/evening/sites": {
         parameters: {
             query?: never;
@@ -128,6 +172,26 @@ export interface paths {
         put?: never;
         /** Restore Route */
         post: operations["restore_site"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/evening/zones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Zones
+         * @description Return every time zone there is, by name.
+         */
+        get: operations["get_zones_api_evening_zones_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -254,6 +318,46 @@ export interface paths {
         put?: never;
         /** Restore Route */
         post: operations["restore_amplifier"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/box": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Unpack Box
+         * @description Put everything that came in one box on the bench, all or nothing.
+         */
+        post: operations["unpack_box_api_kit_box_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/box/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Look Into Box
+         * @description Return what a box would make; nothing is stored.
+         */
+        post: operations["look_into_box_api_kit_box_read_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -551,6 +655,26 @@ export interface paths {
          * @description Return the kinds of mount, finder and telescope there are, as the kit offers them.
          */
         get: operations["get_kinds_api_kit_kinds_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/kit/label": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Label
+         * @description Return what is printed on a telescope, understood.
+         */
+        get: operations["get_label_api_kit_label_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1090,6 +1214,26 @@ export interface paths {
         get: operations["get_bench_api_setup_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/setup/assemble": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Assembly
+         * @description Return the next hand movement; with ``turned`` those named are ticked, or taken back.
+         */
+        post: operations["ask_assembly_api_setup_assemble_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1644,6 +1788,49 @@ export interface components {
             to_deg: number;
         };
         /**
+         * AssembleAdvice
+         * @description Every hand movement in its order, and which is next.
+         */
+        AssembleAdvice: {
+            /** Detail */
+            detail: string;
+            /** Instruction */
+            instruction: string;
+            /** Is Done */
+            is_done: boolean;
+            /** Next Part */
+            next_part: string | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
+            /** Parts */
+            parts: components["schemas"]["PartState"][];
+            /**
+             * Simulated
+             * @default
+             */
+            simulated: string;
+            /** Sums */
+            sums: components["schemas"]["Sum"][];
+        };
+        /**
+         * AssembleInput
+         * @description Which hand movements are done now, or taken back; ``stands`` says it was together already.
+         */
+        AssembleInput: {
+            /** Done */
+            done?: ("board" | "table" | "legs" | "tray" | "head" | "cradle" | "ball" | "plate" | "handle" | "weight" | "cables" | "bolt" | "side_bolt" | "rod" | "rail" | "finder" | "sight" | "diagonal" | "eyepiece" | "cell" | "supply" | "shield" | "side_caps" | "caps")[];
+            /**
+             * Stands
+             * @default false
+             */
+            stands: boolean;
+            /** Undone */
+            undone?: ("board" | "table" | "legs" | "tray" | "head" | "cradle" | "ball" | "plate" | "handle" | "weight" | "cables" | "bolt" | "side_bolt" | "rod" | "rail" | "finder" | "sight" | "diagonal" | "eyepiece" | "cell" | "supply" | "shield" | "side_caps" | "caps")[];
+        };
+        /**
          * Audit
          * @description One printed claim and what it is worth.
          */
@@ -1691,6 +1878,8 @@ export interface components {
              * @default
              */
             simulated: string;
+            /** Sinks */
+            sinks: ("front" | "back" | "stays") | null;
             /** Slide Forward Mm */
             slide_forward_mm: number;
             /** Sums */
@@ -1699,7 +1888,9 @@ export interface components {
         };
         /**
          * BalanceInput
-         * @description A load added to the eyepiece end (negative: taken off), and the caps in hand.
+         * @description What the tube does when it is let go, or a load added to the eyepiece end, and the caps.
+         *
+         *     A negative load was taken off.
          *
          *     ``behind_pivot_mm`` None means the eyepiece's own place; ``caps_on`` None is not said: by day
          *     tube and finder are capped while the tube is swung about.
@@ -1719,6 +1910,8 @@ export interface components {
              * @default 0
              */
             extra_g: number;
+            /** Sinks */
+            sinks?: ("front" | "back" | "stays") | null;
         };
         /**
          * BandEdge
@@ -1748,10 +1941,14 @@ export interface components {
          * @description Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
          *
          *     ``forecast`` is the weather service's, which is simulated.  ``room_c`` is taken for where the
-         *     tube stood while nobody has said; the vial for a usual one while nobody has measured it.
+         *     tube stood while nobody has said.  ``level_by_eye`` where one look is enough; ``heights`` and
+         *     ``distances`` are the words for a landmark's.
          */
         Bench: {
+            assembly: components["schemas"]["AssembleAdvice"];
             diagonal: components["schemas"]["Diagonal"] | null;
+            /** Distances */
+            distances: components["schemas"]["Worded"][];
             /**
              * Evening Date
              * Format: date
@@ -1762,8 +1959,12 @@ export interface components {
             /** Finders */
             finders: components["schemas"]["Finder"][];
             forecast: components["schemas"]["Weather"];
+            /** Heights */
+            heights: components["schemas"]["Worded"][];
             /** Highest Altitude Deg */
             highest_altitude_deg: number;
+            /** Level By Eye */
+            level_by_eye: boolean;
             /** Longest Eyepiece Id */
             longest_eyepiece_id: number | null;
             /** Longest Field Deg */
@@ -1787,10 +1988,8 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["Step"][];
             telescope: components["schemas"]["Telescope"];
-            /** Vial Is Measured */
-            vial_is_measured: boolean;
             /** Vial Sensitivity Arcmin */
-            vial_sensitivity_arcmin: number;
+            vial_sensitivity_arcmin: number | null;
         };
         /**
          * BodyNight
@@ -1818,6 +2017,54 @@ export interface components {
             label: string;
             /** Up */
             up: components["schemas"]["Span"][];
+        };
+        /**
+         * Box
+         * @description What came in one box, as it is printed and seen: enough to put a first kit on the bench.
+         *
+         *     ``printed`` is the telescope's label, ``eyepieces`` the numbers on them, such as "25, 10",
+         *     ``barlow`` the number before its ×; empty for none.
+         */
+        Box: {
+            /**
+             * Barlow
+             * @default
+             */
+            barlow: string;
+            /**
+             * Design
+             * @default newtonian
+             * @enum {string}
+             */
+            design: "refractor" | "newtonian" | "catadioptric";
+            /**
+             * Eyepieces
+             * @default
+             */
+            eyepieces: string;
+            /** Finder Kind */
+            finder_kind?: ("straight" | "right_angle" | "right_angle_correct" | "dot" | "ring") | null;
+            /**
+             * Mount Kind
+             * @enum {string}
+             */
+            mount_kind: "rocker" | "altaz" | "altaz_slow_motion" | "yoke" | "ball" | "pan_head" | "altaz_motor" | "equatorial";
+            /** Printed */
+            printed: string;
+        };
+        /**
+         * BoxRead
+         * @description A box said back, and the things it makes.
+         */
+        BoxRead: {
+            amplifier: components["schemas"]["Amplifier"] | null;
+            /** Eyepieces */
+            eyepieces: components["schemas"]["Eyepiece"][];
+            finder: components["schemas"]["Finder"] | null;
+            mount: components["schemas"]["Mount"];
+            telescope: components["schemas"]["Telescope"];
+            /** Words */
+            words: string;
         };
         /**
          * Budget
@@ -1859,6 +2106,19 @@ export interface components {
             sums: components["schemas"]["Sum"][];
             /** Targets */
             targets: components["schemas"]["TargetMinutes"][];
+        };
+        /**
+         * ByEye
+         * @description No vial: somebody looked whether it stands roughly level.
+         */
+        ByEye: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "look";
+            /** Looks Level */
+            looks_level: boolean;
         };
         /**
          * Case
@@ -1914,11 +2174,15 @@ export interface components {
         };
         /**
          * Choice
-         * @description One kind: how it is written down, and how it is offered.
+         * @description One kind: how it is written down, how it is offered, and what is usual for it.
          */
         Choice: {
             /** Title */
             title: string;
+            /** Usual */
+            usual?: {
+                [key: string]: string | number;
+            };
             /** Value */
             value: string;
         };
@@ -2000,6 +2264,63 @@ export interface components {
              */
             tube_c: number;
             weather?: components["schemas"]["Weather"] | null;
+        };
+        /**
+         * Darkness
+         * @description The class a place belongs to, what it was found from, and the sum.
+         */
+        Darkness: {
+            /** Dark Sky Class */
+            dark_sky_class: number;
+            /** Sky Mpsas */
+            sky_mpsas: number;
+            sum: components["schemas"]["Sum"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * DarknessChoice
+         * @description One answer as it is offered.
+         */
+        DarknessChoice: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * DarknessInput
+         * @description What was seen on a clear, moonless night; a question that was left open is None.
+         */
+        DarknessInput: {
+            /** Counted */
+            counted?: number | null;
+            /**
+             * Figure
+             * @default little_bear
+             * @enum {string}
+             */
+            figure: "little_bear" | "seven_sisters" | "southern_cross";
+            /** Glow */
+            glow?: ("none" | "one_side" | "around" | "grey") | null;
+            /** Milky Way */
+            milky_way?: ("lanes" | "plain" | "overhead" | "none") | null;
+        };
+        /**
+         * DarknessQuestions
+         * @description The three questions and their answers; ``most`` stars can be counted in each figure.
+         */
+        DarknessQuestions: {
+            /** Figures */
+            figures: components["schemas"]["DarknessChoice"][];
+            /** Glow */
+            glow: components["schemas"]["DarknessChoice"][];
+            /** Milky Way */
+            milky_way: components["schemas"]["DarknessChoice"][];
+            /** Most */
+            most: {
+                [key: string]: number;
+            };
         };
         /**
          * Diagonal
@@ -2348,19 +2669,23 @@ export interface components {
         };
         /**
          * Finder
-         * @description A finder or sight and where it sits.
+         * @description A finder or sight and where it sits; whatever nobody said is None and taken as usual.
          *
          *     ``offset_mm`` is the distance between its axis and the main one; ``clock_hour`` its place
-         *     around the tube as a clock face seen from behind.  ``ring_end`` says which end of it the
-         *     screws hold, ``first_screw_hour`` where one of them sits, ``lever_mm`` how far they are from
-         *     where it pivots, ``thread_pitch_mm`` what one turn moves; None is not measured.
+         *     around the tube as a clock face seen from behind.  ``eyepiece_side`` is where one looks into a
+         *     right-angle one from.  ``ring_end`` says which end of it the screws hold, ``first_screw_hour``
+         *     where one of them sits, ``lever_mm`` how far they are from where it pivots,
+         *     ``thread_pitch_mm`` what one turn moves.
          */
         Finder: {
+            /** Clock Hour */
+            clock_hour?: number | null;
             /**
-             * Clock Hour
-             * @default 10
+             * Eyepiece Side
+             * @default up
+             * @enum {string}
              */
-            clock_hour: number;
+            eyepiece_side: "up" | "left" | "right";
             /** Field Deg */
             field_deg?: number | null;
             /** First Screw Hour */
@@ -2375,25 +2700,16 @@ export interface components {
             kind: "straight" | "right_angle" | "right_angle_correct" | "dot" | "ring";
             /** Lever Mm */
             lever_mm?: number | null;
-            /**
-             * Magnification
-             * @default 1
-             */
-            magnification: number;
+            /** Magnification */
+            magnification?: number | null;
             /** Name */
             name: string;
-            /**
-             * Offset Mm
-             * @default 100
-             */
-            offset_mm: number;
+            /** Offset Mm */
+            offset_mm?: number | null;
             /** Ring End */
             ring_end?: ("rear" | "front") | null;
-            /**
-             * Screws
-             * @default 3
-             */
-            screws: number;
+            /** Screws */
+            screws?: number | null;
             /** Telescope Id */
             telescope_id?: number | null;
             /** Thread Pitch Mm */
@@ -2405,7 +2721,8 @@ export interface components {
          * FinderAdvice
          * @description What to turn, where the target should stand, and what the first star will show.
          *
-         *     ``agrees`` holds for what it is aligned on; it is done once that holds for stars as well.
+         *     ``agrees`` holds for what it is aligned on; it is done once the main tube was looked through
+         *     again and the target was ``still_there``, and once it holds for stars as well.
          *
          *     Places are (right, up) in field radii as the eye sees them.
          */
@@ -2426,8 +2743,14 @@ export interface components {
             is_done: boolean;
             /** Is Far Enough */
             is_far_enough: boolean;
+            learned: components["schemas"]["Learned"];
             /** Limit Arcmin */
             limit_arcmin: number;
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "crossing" | "parallel";
             /** Needed Distance M */
             needed_distance_m: number;
             /**
@@ -2436,9 +2759,10 @@ export interface components {
              */
             note: string;
             /** Off Arcmin */
-            off_arcmin: number;
+            off_arcmin: number | null;
             /** Parallax Arcmin */
             parallax_arcmin: number;
+            round_: components["schemas"]["Try"];
             /** Screws */
             screws: components["schemas"]["ScrewTurn"][];
             /**
@@ -2464,30 +2788,36 @@ export interface components {
         };
         /**
          * FinderInput
-         * @description Where the target of the main tube stands in the finder's view.
+         * @description Where the target of the main tube stands in the finder's view, or why it cannot be said.
          *
-         *     ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.
+         *     ``seen_right`` and ``seen_up`` are in field radii as the eye sees them; ``on_mark`` says it
+         *     sits where it should.  ``method`` None is chosen by the landmark's distance.  ``main_tube`` is what a look back through it showed.
          */
         FinderInput: {
             /** Finder Id */
             finder_id: number;
             landmark?: components["schemas"]["Landmark"] | null;
-            /**
-             * Method
-             * @default crossing
-             * @enum {string}
-             */
-            method: "crossing" | "parallel";
+            /** Main Tube */
+            main_tube?: ("still_there" | "moved") | null;
+            /** Method */
+            method?: ("crossing" | "parallel") | null;
             /**
              * On
              * @default landmark
              * @enum {string}
              */
             on: "landmark" | "star" | "moon";
+            /**
+             * On Mark
+             * @default false
+             */
+            on_mark: boolean;
             /** Seen Right */
-            seen_right: number;
+            seen_right?: number | null;
             /** Seen Up */
-            seen_up: number;
+            seen_up?: number | null;
+            /** Trouble */
+            trouble?: ("lost" | "at_end" | "too_dim" | "left") | null;
         };
         /**
          * FocusAdvice
@@ -2533,17 +2863,13 @@ export interface components {
         };
         /**
          * Foot
-         * @description One foot: where it stands, how far it has to come up, in turns where it has a screw.
+         * @description One foot of the drawing: its number and where it stands, clockwise in degrees.
          */
         Foot: {
             /** Azimuth Deg */
             azimuth_deg: number;
-            /** Name */
-            name: string;
-            /** Raise Mm */
-            raise_mm: number;
-            /** Turns */
-            turns: number | null;
+            /** Number */
+            number: number;
         };
         /**
          * Gain
@@ -2703,8 +3029,9 @@ export interface components {
          * Landmark
          * @description Something far away to align on by day, and how long the job will take.
          *
-         *     ``bearing_deg`` counts from north through east: true north off a map, magnetic by compass;
-         *     ``distance_m`` is measured along the ground.  A height nobody gave is None.
+         *     ``bearing_deg`` counts from north through east: true north off a map or as pointed at on the
+         *     ring around the Sun, magnetic by compass; nobody having said it, the Sun has to be down.  Its
+         *     distance along the ground and its height are numbers or words.
          */
         Landmark: {
             /** Altitude Deg */
@@ -2714,11 +3041,15 @@ export interface components {
              * @default map
              * @enum {string}
              */
-            bearing_by: "map" | "compass";
+            bearing_by: "map" | "compass" | "sun";
             /** Bearing Deg */
-            bearing_deg: number;
+            bearing_deg?: number | null;
             /** Distance M */
-            distance_m: number;
+            distance_m?: number | null;
+            /** Far */
+            far?: ("street" | "block" | "valley" | "horizon") | null;
+            /** Height */
+            height?: ("level" | "roof" | "high") | null;
             /**
              * Job Minutes
              * @default 30
@@ -2766,10 +3097,34 @@ export interface components {
             true_bearing_deg?: number | null;
         };
         /**
+         * Learned
+         * @description What the rounds so far have taught, in words for beside the instruction.
+         *
+         *     ``verdict`` is what the last turn taught, ``rounds`` how many turns were made, ``unmoved`` how
+         *     many of the last ones did nothing.
+         */
+        Learned: {
+            /** Rounds */
+            rounds: number;
+            /** Unmoved */
+            unmoved: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "first" | "as_told" | "unmoved" | "other_way" | "farther" | "less" | "sideways" | "bump" | "lost";
+            /** Words */
+            words: string;
+        };
+        /**
          * LevelAdvice
-         * @description The tilt, every foot's share of the correction, and which foot is next.
+         * @description The tilt, the foot that is next and by how much, and what the turns before have taught.
+         *
+         *     ``next_foot`` counts from 0; ``asked`` is the turn in words beside that foot.
          */
         LevelAdvice: {
+            /** Asked */
+            asked: string;
             /** Detail */
             detail: string;
             /** Feet */
@@ -2778,6 +3133,7 @@ export interface components {
             instruction: string;
             /** Is Done */
             is_done: boolean;
+            learned: components["schemas"]["Learned"];
             /** Next Foot */
             next_foot: number | null;
             /**
@@ -2785,6 +3141,7 @@ export interface components {
              * @default
              */
             note: string;
+            round_: components["schemas"]["Try"];
             /**
              * Simulated
              * @default
@@ -2796,18 +3153,17 @@ export interface components {
         };
         /**
          * LevelInput
-         * @description A level read, and where the feet stand: azimuths from the middle, on one circle.
+         * @description A level read, and where the feet stand on their circle: evenly, unless bearings are given.
+         *
+         *     Without bearings directions count clockwise from foot 1.
          */
         LevelInput: {
             /** Foot Azimuths Deg */
-            foot_azimuths_deg: number[];
-            /**
-             * Foot Radius Mm
-             * @default 400
-             */
-            foot_radius_mm: number;
+            foot_azimuths_deg?: number[] | null;
+            /** Foot Radius Mm */
+            foot_radius_mm?: number | null;
             /** Reading */
-            reading: components["schemas"]["RoundVial"] | components["schemas"]["StraightVials"] | components["schemas"]["TwoAxes"];
+            reading: components["schemas"]["RoundVial"] | components["schemas"]["StraightVials"] | components["schemas"]["TwoAxes"] | components["schemas"]["ByEye"];
             /** Screw Pitch Mm */
             screw_pitch_mm?: number | null;
         };
@@ -2892,9 +3248,9 @@ export interface components {
              * Mishap
              * @enum {string}
              */
-            mishap: "base_moved" | "tube_slid" | "tube_bumped" | "power_lost" | "load_changed";
+            mishap: "base_moved" | "knocked" | "tube_slid" | "tube_bumped" | "part_loose" | "power_lost" | "load_changed";
             /** Spoils */
-            spoils: ("stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool")[];
+            spoils: ("assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool")[];
             /** Words */
             words: string;
         };
@@ -2921,7 +3277,7 @@ export interface components {
              * @default altaz
              * @enum {string}
              */
-            kind: "rocker" | "altaz" | "altaz_slow_motion" | "altaz_motor" | "equatorial";
+            kind: "rocker" | "altaz" | "altaz_slow_motion" | "yoke" | "ball" | "pan_head" | "altaz_motor" | "equatorial";
             /**
              * Levelling
              * @default clamps
@@ -3217,6 +3573,37 @@ export interface components {
             version?: number | null;
         };
         /**
+         * PartState
+         * @description One hand movement of this telescope, and whether it is done.
+         */
+        PartState: {
+            /** Is Done */
+            is_done: boolean;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "board" | "table" | "legs" | "tray" | "head" | "cradle" | "ball" | "plate" | "handle" | "weight" | "cables" | "bolt" | "side_bolt" | "rod" | "rail" | "finder" | "sight" | "diagonal" | "eyepiece" | "cell" | "supply" | "shield" | "side_caps" | "caps";
+            /** Slip */
+            slip: string;
+            /** Title */
+            title: string;
+            /** Tools */
+            tools: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Pasted
+         * @description Text that is to hold a position.
+         */
+        Pasted: {
+            /** Text */
+            text: string;
+        };
+        /**
          * PersonFit
          * @description How one person comes to the eyepiece over the span of altitudes.
          */
@@ -3281,6 +3668,18 @@ export interface components {
             altitude_deg: number;
             /** Azimuth Offset Deg */
             azimuth_offset_deg: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Position
+         * @description A place on the Earth, WGS84, north and east positive, and said back in words.
+         */
+        Position: {
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
             /** Words */
             words: string;
         };
@@ -3583,6 +3982,18 @@ export interface components {
             words: string;
         };
         /**
+         * Side
+         * @description A direction as told by the Sun itself: the true bearing, and whether it is refused.
+         */
+        Side: {
+            /** Bearing Deg */
+            bearing_deg: number;
+            /** Refused */
+            refused: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
          * Sight
          * @description One target tonight; directions hold for ``Tonight.at_utc``, altitudes are refracted.
          */
@@ -3822,7 +4233,8 @@ export interface components {
          *     ``spoils`` are the steps that doing this one again would spoil.  ``not_safe`` says why what it
          *     was told may not be aimed at just now; a landmark is "unsafe" then, other steps stay done.
          *     ``simulated`` names what it rests on that nobody measured: such a step is practice;
-         *     ``built_on_simulated`` what it would rest on if it were done now.
+         *     ``built_on_simulated`` what it would rest on if it were done now; ``waits_for`` what comes
+         *     before it and is not done.
          */
         Step: {
             /**
@@ -3840,7 +4252,7 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";
+            name: "assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool";
             /**
              * Not Safe
              * @default
@@ -3856,7 +4268,7 @@ export interface components {
             /** Spoiled By */
             spoiled_by: string;
             /** Spoils */
-            spoils: ("stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool")[];
+            spoils: ("assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool")[];
             /**
              * State
              * @enum {string}
@@ -3864,6 +4276,8 @@ export interface components {
             state: "to_do" | "done" | "spoiled" | "unsafe" | "not_needed";
             /** Title */
             title: string;
+            /** Waits For */
+            waits_for?: ("assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool")[];
             /** Why */
             why: string;
             /** Words */
@@ -3881,11 +4295,6 @@ export interface components {
             first_azimuth_deg: number;
             /** First Divisions */
             first_divisions: number;
-            /**
-             * Is At Wall
-             * @default false
-             */
-            is_at_wall: boolean;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3955,6 +4364,7 @@ export interface components {
          *
          *     It counts as up until ``counts_until_utc``, ten minutes after it has set, and again from
          *     ``counts_from_utc``, ten minutes before it rises.
+         *     ``sides`` are the directions told by the Sun, none while it is down.
          *     ``holds_until_utc`` is the end of what was looked at: six hours, or that if it is sooner.
          */
         SunRing: {
@@ -3973,6 +4383,8 @@ export interface components {
             is_up: boolean;
             /** Safe */
             safe: components["schemas"]["Arc"][];
+            /** Sides */
+            sides: components["schemas"]["Side"][];
             sun: components["schemas"]["SunMark"];
             /** Track */
             track: components["schemas"]["SunMark"][];
@@ -4122,10 +4534,29 @@ export interface components {
             version?: number | null;
         };
         /**
+         * TelescopeLabel
+         * @description A telescope's two numbers as its label gives them, in mm, and both said back.
+         */
+        TelescopeLabel: {
+            /** Aperture Mm */
+            aperture_mm: number;
+            /** Focal Length Mm */
+            focal_length_mm: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * Tilt
-         * @description How a base leans: by how much, toward which azimuth it is low, and how sure that is.
+         * @description How a base leans: by how much, toward which side it is low, and how sure that is.
+         *
+         *     ``low_azimuth_deg`` counts from true north where ``by_bearing``, else from foot 1.
          */
         Tilt: {
+            /**
+             * By Bearing
+             * @default false
+             */
+            by_bearing: boolean;
             /** Doubt Arcmin */
             doubt_arcmin: number;
             /** Is At Least */
@@ -4187,6 +4618,50 @@ export interface components {
             sun_now: components["schemas"]["SunWatch"];
         };
         /**
+         * Try
+         * @description One round: where something was seen, in radii of its view, and the turn then asked for.
+         *
+         *     ``asked`` is a plane vector in turns or mm; None where the answer was no turn that can be
+         *     reckoned with.  ``is_broken`` where something else happened after it, such as a bump.
+         */
+        Try: {
+            /** Asked */
+            asked?: [
+                number,
+                number
+            ] | null;
+            /**
+             * At Wall
+             * @default false
+             */
+            at_wall: boolean;
+            /**
+             * Is Broken
+             * @default false
+             */
+            is_broken: boolean;
+            /**
+             * Is Lost
+             * @default false
+             */
+            is_lost: boolean;
+            /**
+             * Right
+             * @default 0
+             */
+            right: number;
+            /**
+             * Up
+             * @default 0
+             */
+            up: number;
+            /**
+             * Words
+             * @default
+             */
+            words: string;
+        };
+        /**
          * TubeShape
          * @description How long a telescope's tube is and where its eyepiece sits along it, from the front end.
          */
@@ -4228,11 +4703,6 @@ export interface components {
              */
             axis_azimuth_deg: number;
             /**
-             * Is At Wall
-             * @default false
-             */
-            is_at_wall: boolean;
-            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
@@ -4258,10 +4728,10 @@ export interface components {
             altitude_deg: string;
             /**
              * Bearing By
-             * @default map
+             * @default sun
              * @enum {string}
              */
-            bearing_by: "map" | "compass";
+            bearing_by: "map" | "compass" | "sun";
             /**
              * Bearing Deg
              * @default
@@ -4272,6 +4742,10 @@ export interface components {
              * @default
              */
             distance_m: string;
+            /** Far */
+            far?: ("street" | "block" | "valley" | "horizon") | null;
+            /** Height */
+            height?: ("level" | "roof" | "high") | null;
             /**
              * Job Minutes
              * @default
@@ -4381,6 +4855,16 @@ export interface components {
             /** Humidity Percent */
             humidity_percent: number;
         };
+        /**
+         * Worded
+         * @description One answer among a few: how it is written down, and in words.
+         */
+        Worded: {
+            /** Title */
+            title: string;
+            /** Value */
+            value: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -4466,6 +4950,104 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Evening"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_darkness_api_evening_darkness_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DarknessQuestions"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ask_darkness_api_evening_darkness_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DarknessInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Darkness"];
                 };
             };
             /** @description Not found */
@@ -4744,6 +5326,57 @@ export interface operations {
             };
         };
     };
+    read_place_api_evening_position_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pasted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Position"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_all_site: {
         parameters: {
             query?: never;
@@ -4960,6 +5593,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Site"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_zones_api_evening_zones_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description Not found */
@@ -5503,6 +6183,108 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Amplifier"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    unpack_box_api_kit_box_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Box"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Telescope"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    look_into_box_api_kit_box_read_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Box"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoxRead"];
                 };
             };
             /** @description Not found */
@@ -6581,6 +7363,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Kinds"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_label_api_kit_label_get: {
+        parameters: {
+            query: {
+                printed: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TelescopeLabel"];
                 };
             };
             /** @description Not found */
@@ -8396,11 +9227,67 @@ export interface operations {
             };
         };
     };
+    ask_assembly_api_setup_assemble_post: {
+        parameters: {
+            query?: {
+                recorded?: boolean;
+                as_practice?: boolean;
+                turned?: boolean;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AssembleInput"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssembleAdvice"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     ask_balance_api_setup_balance_post: {
         parameters: {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -8549,6 +9436,7 @@ export interface operations {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -8603,6 +9491,7 @@ export interface operations {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -8657,6 +9546,7 @@ export interface operations {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -8862,6 +9752,7 @@ export interface operations {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -8916,6 +9807,7 @@ export interface operations {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -8970,7 +9862,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                mishap: "base_moved" | "tube_slid" | "tube_bumped" | "power_lost" | "load_changed";
+                mishap: "base_moved" | "knocked" | "tube_slid" | "tube_bumped" | "part_loose" | "power_lost" | "load_changed";
             };
             cookie?: never;
         };
@@ -9066,6 +9958,7 @@ export interface operations {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -9610,6 +10503,7 @@ export interface operations {
             query?: {
                 recorded?: boolean;
                 as_practice?: boolean;
+                turned?: boolean;
             };
             header?: never;
             path?: never;
@@ -9666,7 +10560,7 @@ export interface operations {
             };
             header?: never;
             path: {
-                step: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";
+                step: "assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool";
             };
             cookie?: never;
         };
@@ -9715,7 +10609,7 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
-                step: "stand" | "level" | "balance" | "sun" | "finder" | "north" | "power" | "focus" | "budget" | "cool";
+                step: "assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool";
             };
             cookie?: never;
         };
@@ -9763,6 +10657,7 @@ export interface operations {
         parameters: {
             query?: {
                 altitude_deg?: number | null;
+                height?: ("level" | "roof" | "high") | null;
             };
             header?: never;
             path?: never;

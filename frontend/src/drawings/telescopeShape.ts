@@ -83,7 +83,7 @@ function tubeShape (telescope: Telescope, along: TubeShape): Tube {
 function finderOutline (finder: Finder, telescope: Telescope, eyepiece_mm: number) {
   const length = FINDER_LENGTH_MM[finder.kind ?? ''] ?? 150
   const half = FINDER_HALF_MM[finder.kind ?? ''] ?? 19
-  const turn = (finder.clock_hour ?? 12) / 12 * 2 * Math.PI
+  const turn = (finder.clock_hour ?? 10) / 12 * 2 * Math.PI
   const height = (finder.offset_mm ?? 100) * Math.cos(turn)
   const ahead = telescope.design === 'newtonian' ? eyepiece_mm + FOCUSER_MM + 40 : eyepiece_mm * 0.62
   return { outline: box(ahead, -height - half, length, half * 2), above_mm: height + half }

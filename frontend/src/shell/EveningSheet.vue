@@ -3,6 +3,7 @@ import HonestMark from './HonestMark.vue'
 import { computed, ref, watch } from 'vue'
 import { observers, sites, telescopes } from '@/api/items'
 import PickOrAdd from './PickOrAdd.vue'
+import PlaceHelp from './PlaceHelp.vue'
 import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
 import { useEvening, type EveningChoice } from '@/stores/evening'
@@ -21,12 +22,12 @@ const { answer: stored, refusal: unread, load } = useAsked(async () => {
 
 const SITE_FIELDS: readonly Field[] = [
   { key: 'name', label: 'Name of the place' },
-  { key: 'latitude_deg', label: 'Latitude', unit: '°', hint: 'North positive, south negative, as 48.7' },
-  { key: 'longitude_deg', label: 'Longitude', unit: '°', hint: 'East positive, west negative, as 8.1' },
-  { key: 'elevation_m', label: 'Elevation', unit: 'm', measure: 'ground', optional: true },
-  { key: 'zone', label: 'Time zone', hint: 'Such as Europe/Berlin' },
-  { key: 'dark_sky_class', label: 'Dark-sky class (if known)', unit: '1–9', hint: '1 is the darkest place, 9 an inner city.' },
-  { key: 'sky_mpsas', label: 'Meter reading (if any)', unit: 'mag/″²' },
+  { key: 'zone', label: 'Time zone', zones: true, hint: 'Type part of a city to find another.' },
+  { key: 'latitude_deg', label: 'Latitude', unit: '°', hint: 'North positive, south negative, as 48.7', more: true },
+  { key: 'longitude_deg', label: 'Longitude', unit: '°', hint: 'East positive, west negative, as 8.1', more: true },
+  { key: 'elevation_m', label: 'Elevation', unit: 'm', measure: 'ground', optional: true, more: true },
+  { key: 'dark_sky_class', label: 'Dark-sky class (if known)', unit: '1–9', hint: '1 is the darkest place, 9 an inner city.', more: true },
+  { key: 'sky_mpsas', label: 'Meter reading (if any)', unit: 'mag/″²', more: true },
 ]
 const OBSERVER_FIELDS: readonly Field[] = [
   { key: 'name', label: 'Name' },
@@ -60,6 +61,10 @@ watch(isOpen, async now => {
   stored.value = null
   await load()
 })
+/** The first place is all that was missing: back to where it was asked for. */
+function leaveWithTheFirst () {
+  if (!stored.value?.sites.length) isOpen.value = false
+}
 const choose = (change: Partial<EveningChoice>) => attempt(() => store.choose(change))
 function shiftDate (days: number) {
   const from = store.evening?.night?.date ?? date.value
@@ -76,8 +81,9 @@ function shiftDate (days: number) {
       <PickOrAdd
         :model-value="store.evening?.site?.id ?? null" label="Place" one="place" :items="sites" :stored="stored.sites"
         :fields="SITE_FIELDS" :fresh="{ zone: ownZone }"
-        @update:model-value="choose({ site_id: $event })"
-      />
+        @update:model-value="choose({ site_id: $event })" @stored="leaveWithTheFirst"
+      ><template #help="{ values, set }"><PlaceHelp :model-value="values" @update:model-value="set" /></template>
+      </PickOrAdd>
       <fieldset class="part">
         <legend>Date</legend>
         <form class="date" @submit.prevent="choose({ date: date.trim() || null })">

@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import type { Refusal } from '@/api/client'
+import { useZones } from '@/stores/zones'
+import KindPicker from './KindPicker.vue'
 import NumberField from './NumberField.vue'
 import type { Field } from './fields'
 
 defineProps<{ fields: readonly Field[], refusal: Refusal | null }>()
 const values = defineModel<Record<string, unknown>>({ required: true })
+const zones = useZones()
 function set (key: string, value: unknown) {
   values.value = { ...values.value, [key]: value }
 }
@@ -12,8 +15,18 @@ function set (key: string, value: unknown) {
 
 <template>
   <template v-for="field in fields" :key="field.key">
+    <KindPicker
+      v-if="field.kinds" :model-value="(values[field.key] as string | null) ?? null" :label="field.label"
+      :family="field.kinds" :options="field.options ?? []" :error-messages="refusal?.for(field.key)"
+      @update:model-value="set(field.key, $event)"
+    />
+    <v-autocomplete
+      v-else-if="field.zones" :model-value="values[field.key] as string | undefined" :label="field.label" :items="zones.all" auto-select-first
+      :error-messages="refusal?.for(field.key)" :hint="field.hint" :persistent-hint="!!field.hint"
+      @update:model-value="set(field.key, $event)" @focus="zones.load()"
+    />
     <v-select
-      v-if="field.options" :model-value="values[field.key]" :label="field.label" :items="[...field.options]"
+      v-else-if="field.options" :model-value="values[field.key]" :label="field.label" :items="[...field.options]"
       :error-messages="refusal?.for(field.key)" :hint="field.hint" :persistent-hint="!!field.hint"
       @update:model-value="set(field.key, $event)"
     />

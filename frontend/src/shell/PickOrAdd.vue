@@ -20,6 +20,7 @@ const props = defineProps<{
   fields: readonly Field[]
   fresh: Record<string, unknown>
 }>()
+const emit = defineEmits<{ stored: [] }>()
 const chosenId = defineModel<number | null>({ required: true })
 const notices = useNotices()
 const all = shallowRef(props.stored) as Ref<readonly T[]>
@@ -35,6 +36,8 @@ const form = useItemForm<T>({
 })
 const { values, isDraft, refusal, differences } = form
 const removing = useAttempt()
+const showsMore = ref(false)
+const shown = computed(() => props.fields.filter(field => !field.more || showsMore.value || refusal.value?.for(field.key)))
 
 async function load () {
   all.value = await props.items.list()
@@ -42,12 +45,14 @@ async function load () {
 function begin (item: T | null) {
   removing.refusal.value = null
   editing.value = { item }
+  showsMore.value = item !== null
 }
 async function closeWith (saving: Promise<T | undefined>) {
   const stored = await saving
   if (!stored) return
   editing.value = null
   chosenId.value = stored.id ?? null
+  emit('stored')
   await removing.attempt(load)
 }
 async function remove () {
@@ -80,10 +85,13 @@ if (!all.value.length && props.one === 'place') begin(null)
     </div>
     <form v-if="editing" class="form" novalidate @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
-      <FieldForm v-model="values" :fields="fields" :refusal="refusal" />
+      <slot name="help" :values="values" :set="(now: Record<string, unknown>) => { values = now }" />
+      <FieldForm v-model="values" :fields="shown" :refusal="refusal" />
+      <button v-if="!showsMore && fields.some(field => field.more)" type="button" class="link-button"
+        @click="showsMore = true">Say more, if you know it</button>
       <ChangedMeanwhile :differences="differences" @mine="closeWith(form.keepMine())" @theirs="form.takeTheirs()" />
       <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value"
-        :beside="fields.map(field => field.key)" />
+        :beside="shown.map(field => field.key)" />
       <div class="buttons">
         <v-btn type="submit" color="primary" variant="flat">Save {{ one }}</v-btn>
         <v-btn v-if="!isNew" @click="remove">Delete</v-btn>

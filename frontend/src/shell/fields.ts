@@ -12,6 +12,8 @@ export interface Field {
   measure?: Measure
   /** The options are the kinds the server knows of. */
   kinds?: 'mount' | 'finder' | 'telescope'
+  /** The options are all time zones, searched by typing. */
+  zones?: boolean
   /** The options are the owned things of this kind, or none of them. */
   from?: 'mount' | 'diagonal' | 'telescope'
   /** Asked for only when somebody wants to say more. */
@@ -33,9 +35,9 @@ export function asTyped (fields: readonly Field[], values: Record<string, unknow
 /** A stored item as the texts of a form. */
 export function asText (fields: readonly Field[], item: object): Record<string, unknown> {
   const values = item as Record<string, unknown>
-  return Object.fromEntries(fields.map(({ key, flag, options, from, kinds }) => {
+  return Object.fromEntries(fields.map(({ key, flag, options, from, kinds, zones }) => {
     const value = values[key]
-    if (flag || options || from || kinds) return [key, value]
+    if (flag || options || from || kinds || zones) return [key, value]
     return [key, value === null || value === undefined ? '' : String(value)]
   }))
 }

@@ -9,6 +9,8 @@ export type Bench = Schema<'Bench'>
 export type Step = Schema<'Step'>
 export type StepName = Step['name']
 
+const isWaiting = (step: Step) => !step.waits_for?.length && ['to_do', 'spoiled', 'unsafe'].includes(step.state)
+
 /** The bench of tonight's telescope and the step one stands at. */
 export const useBench = defineStore('bench', () => {
   const notices = useNotices()
@@ -16,14 +18,19 @@ export const useBench = defineStore('bench', () => {
     () => call<Bench | null>('/setup'), ['setup', 'evening', 'kit', 'clock'],
   )
   const changing = useAttempt()
-  const chosen = useKept<StepName>('setup-step', 'stand')
+  const chosen = useKept<StepName>('setup-step', 'assemble')
   const step = computed(() => bench.value?.steps.find(one => one.name === chosen.value))
   /** The first step after this one that still waits. */
   const next = computed(() => {
     const steps = bench.value?.steps ?? []
     const at = steps.findIndex(one => one.name === chosen.value)
-    return [...steps.slice(at + 1), ...steps.slice(0, at)].find(one => one.state === 'to_do' || one.state === 'spoiled' || one.state === 'unsafe')
+    return [...steps.slice(at + 1), ...steps.slice(0, at)].find(one => isWaiting(one))
   })
+
+  /** On to what waits next, once a step is good. */
+  function goOn () {
+    if (next.value) chosen.value = next.value.name
+  }
 
   /** The landmark that is safe at this moment, as it was told to the Sun guard; null without one. */
   const landmark = computed(() => {
@@ -43,5 +50,5 @@ export const useBench = defineStore('bench', () => {
     const isPractice = !!bench.value?.steps.find(one => one.name === name)?.built_on_simulated
     await change(`steps/${name}/done${isPractice ? '?as_practice=true' : ''}`, isPractice ? 'Recorded as practice.' : 'Recorded.')
   }
-  return { giveWord, bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
+  return { giveWord, goOn, bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
 })

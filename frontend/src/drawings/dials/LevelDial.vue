@@ -1,17 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
-import type { Schema } from '@/api/client'
 import { azimuthOf, onDial, POINTS } from './compass'
 import { usePointing } from './usePointing'
 
-/** The base from above: its feet on their circle, the round vial in the middle, north on top. */
+/** The base from above: its feet on their circle, the round vial in the middle, foot 1 or north on top. */
 const props = defineProps<{
   /** Where the bubble stands, in divisions, and toward which azimuth; null draws no bubble. */
   bubble: { divisions: number, azimuth_deg: number } | null
   vialDivisions: number
   footAzimuths: readonly number[]
-  feet: readonly Schema<'Foot'>[]
   nextFoot: number | null
+  /** What to turn at that foot, in words. */
+  asked: string
+  /** Whether the bearings are known, so that north is on top; else foot 1 is. */
+  byBearing: boolean
   lowAzimuthDeg: number | null
   canPoint: boolean
 }>()
@@ -30,12 +32,8 @@ const { onDown, onMove, onKey } = usePointing(({ x, y }) => {
   const divisions = Math.min(props.vialDivisions, Math.hypot(x, y) / scale.value)
   emit('bubble', Math.round(divisions * 20) / 20, Math.round(azimuthOf(x, y)) % 360)
 }, () => place.value ?? { x: 0, y: 0 }, () => scale.value * 0.2)
-const raise = (n: number) => {
-  const foot = props.feet[n]
-  return foot && foot.raise_mm >= 0.1 ? `+${foot.raise_mm.toFixed(foot.raise_mm < 10 ? 1 : 0)} mm` : ''
-}
 const words = computed(() => props.bubble
-  ? `Bubble ${props.bubble.divisions.toFixed(1)} divisions toward ${props.bubble.azimuth_deg.toFixed(0)} degrees` : 'No bubble')
+  ? `Bubble ${props.bubble.divisions.toFixed(1)} divisions ${props.byBearing ? 'toward' : 'clockwise from foot 1 by'} ${props.bubble.azimuth_deg.toFixed(0)} degrees` : 'No bubble')
 const base = computed(() => {
   const corners = props.footAzimuths.map(foot => onDial(foot, FEET_R))
   return `M${corners.map(({ x, y }) => `${x} ${y}`).join('L')}z`
@@ -50,7 +48,7 @@ const base = computed(() => {
     @pointermove="onMove" @keydown="onKey"
   >
     <circle :r="RIM" class="rim" />
-    <text v-for="[word, azimuth] in POINTS.filter((_, n) => n % 2 === 0)" :key="word" :x="onDial(azimuth, RIM + 11).x"
+    <text v-for="[word, azimuth] in byBearing ? POINTS.filter((_, n) => n % 2 === 0) : []" :key="word" :x="onDial(azimuth, RIM + 11).x"
       :y="onDial(azimuth, RIM + 11).y + 5" text-anchor="middle" class="point">{{ word }}</text>
     <path
       :d="base"
@@ -62,8 +60,8 @@ const base = computed(() => {
       :transform="`translate(${onDial(foot, FEET_R).x} ${onDial(foot, FEET_R).y})`">
       <circle r="19" :class="['foot', { next: n === nextFoot }]" />
       <text y="5" text-anchor="middle" :class="['figures', 'number', { next: n === nextFoot }]">{{ n + 1 }}</text>
-      <text v-if="raise(n)" :x="onDial(foot, 1).x < -0.2 ? -24 : 24" :y="-12"
-        :text-anchor="onDial(foot, 1).x < -0.2 ? 'end' : 'start'" class="figures raise">{{ raise(n) }}</text>
+      <text v-if="asked && n === nextFoot" :x="onDial(foot, 1).x < -0.2 ? -24 : 24" :y="-12"
+        :text-anchor="onDial(foot, 1).x < -0.2 ? 'end' : 'start'" class="figures raise">{{ asked }}</text>
     </g>
     <text v-if="lowAzimuthDeg !== null" :x="onDial(lowAzimuthDeg - 17, 106).x"
       :y="onDial(lowAzimuthDeg - 17, 106).y + 5" text-anchor="middle" class="low-word">low</text>

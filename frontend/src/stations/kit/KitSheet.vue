@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
+import type { Schema } from '@/api/client'
 import ChangedMeanwhile from '@/shell/ChangedMeanwhile.vue'
 import DraftLine from '@/shell/DraftLine.vue'
 import FieldForm from '@/shell/FieldForm.vue'
@@ -8,6 +9,7 @@ import SideSheet from '@/shell/SideSheet.vue'
 import { asText, type Field } from '@/shell/fields'
 import { useItemForm, type FormItem } from '@/shell/useItemForm'
 import { useAttempt } from '@/shell/useAsked'
+import PrintedLabel from './PrintedLabel.vue'
 import UpkeepList from './UpkeepList.vue'
 import { KINDS, type KindName } from './kitFields'
 import { useKit } from '@/stores/kit'
@@ -50,9 +52,23 @@ const { values, isDraft, refusal, isSaving, differences } = form
 const removing = useAttempt()
 watch(opened, now => {
   removing.refusal.value = null
+  printed.value = ''
   showsMore.value = now?.item?.id !== undefined && now?.item?.id !== null
 }, { immediate: true })
 
+const printed = ref('')
+/** What is printed fills the fields it answers, and the name while there is none. */
+function takeLabel (label: Schema<'TelescopeLabel'>) {
+  const { aperture_mm, focal_length_mm } = label
+  const name = String(values.value.name ?? '').trim() || `${aperture_mm}/${focal_length_mm}`
+  values.value = { ...values.value, name, aperture_mm: String(aperture_mm), focal_length_mm: String(focal_length_mm) }
+}
+/** Something new begins with what is usual for its kind. */
+watch(() => values.value.kind, kind => {
+  if (id.value !== null || opened.value?.kind !== 'mount') return
+  const levelling = kit.kinds?.mount.find(one => one.value === kind)?.usual?.levelling
+  if (levelling) values.value = { ...values.value, levelling }
+})
 async function closeWith (stored: Promise<FormItem | undefined>) {
   if (await stored !== undefined) opened.value = null
 }
@@ -76,6 +92,7 @@ async function remove () {
   <SideSheet :model-value="opened !== null" :title="title" @update:model-value="opened = null">
     <form v-if="opened" id="kit-form" class="form" novalidate @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
+      <PrintedLabel v-if="opened.kind === 'telescope' && id === null" v-model="printed" @read="takeLabel" />
       <FieldForm v-model="values" :fields="shown" :refusal="refusal" />
       <button v-if="!showsMore && fields.some(field => field.more)" type="button" class="link-button"
         @click="showsMore = true">

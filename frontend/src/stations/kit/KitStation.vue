@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import type { Schema } from '@/api/client'
 import { useEvening } from '@/stores/evening'
 import { useNotices } from '@/shell/notices'
+import BoxSheet from './BoxSheet.vue'
 import FitDialog from './FitDialog.vue'
 import ImportDialog from './ImportDialog.vue'
 import KitSheet, { type Opened } from './KitSheet.vue'
@@ -17,6 +19,8 @@ const kit = useKit()
 const evening = useEvening()
 const notices = useNotices()
 const opened = ref<Opened | null>(null)
+const router = useRouter()
+const boxIsOpen = ref(false)
 const importIsOpen = ref(false)
 const labelIsOpen = ref(false)
 const fitIsOpen = ref(false)
@@ -25,7 +29,7 @@ const chosenId = computed(() => evening.evening?.telescope?.id ?? null)
 /** The one thing to do next on the way from nothing to the ladder. */
 const next = computed(() => {
   if (!kit.owned) return null
-  if (!kit.owned.telescope.length) return { words: 'Put your first telescope on the bench', act: () => add('telescope') }
+  if (!kit.owned.telescope.length) return { words: 'Put your first telescope on the bench', act: () => { boxIsOpen.value = true } }
   if (!kit.owned.eyepiece.length) return { words: 'Add your first eyepiece', act: () => add('eyepiece') }
   return null
 })
@@ -74,9 +78,8 @@ onMounted(() => kit.load())
           d="M54 36h150v30H54zM204 42h34v18h-34zM40 32h16v38H40z" /></g>
       </svg>
       <h2>Nothing on the bench yet</h2>
-      <p>Two numbers from the tube, aperture and focal length, are enough to begin. Then the millimetres on each
-        eyepiece.</p>
-      <v-btn color="primary" variant="flat" size="large" @click="add('telescope')">Put your first telescope on the
+      <p>What is printed on the telescope and its eyepieces is enough to begin.</p>
+      <v-btn color="primary" variant="flat" size="large" @click="boxIsOpen = true">Put your first telescope on the
         bench</v-btn>
       <button type="button" class="link-button" @click="loadDemo">or load the demo kit instead</button>
     </div>
@@ -98,6 +101,7 @@ onMounted(() => kit.load())
       />
       <SmallParts :owned="kit.owned" @open="(kind, item) => opened = { kind, item }" />
     </template>
+    <BoxSheet v-model="boxIsOpen" @unpacked="router.push('/setup')" @by-piece="add('telescope')" />
     <KitSheet v-model="opened" />
     <ImportDialog v-model="importIsOpen" />
     <LabelCheck v-model="labelIsOpen" />

@@ -13,6 +13,12 @@ export const RING_ENDS = [
   { title: 'front end', value: 'front' },
 ] as const
 
+const FINDER_SIDES = [
+  { title: 'from above', value: 'up' },
+  { title: 'from the left', value: 'left' },
+  { title: 'from the right', value: 'right' },
+] as const
+
 // eslint-disable-next-line @typescript-eslint/no-explicit-any -- one sheet serves every kind
 type AnyItems = Items<any>
 interface Kind {
@@ -91,16 +97,17 @@ export const KINDS = {
   },
   finder: {
     word: 'finder', plural: 'Finders', items: finders as AnyItems,
-    fresh: { kind: 'straight', magnification: '6', offset_mm: '100', clock_hour: '10', screws: '3' },
+    fresh: { kind: 'straight', eyepiece_side: 'up' },
     fields: [
       { key: 'name', label: 'Name' },
       { key: 'kind', label: 'Kind', kinds: 'finder' },
       { key: 'telescope_id', label: 'Sits on', from: 'telescope' },
-      { key: 'magnification', label: 'Power', unit: '×', hint: 'A sight is 1.' },
+      { key: 'magnification', label: 'Power', unit: '×', hint: 'Empty: as usual for its kind.', more: true },
+      { key: 'eyepiece_side', label: 'One looks into it', options: FINDER_SIDES, more: true, hint: 'Of a right-angle one, seen from behind.' },
       { key: 'field_deg', label: 'Field (if known)', unit: '°', more: true },
-      { key: 'offset_mm', label: 'Distance from the main axis', unit: 'mm', measure: 'hand', more: true },
-      { key: 'clock_hour', label: 'Place on the tube', unit: "o'clock", more: true, hint: 'Seen from behind, 12 on top.' },
-      { key: 'screws', label: 'Adjusting screws', unit: 'screws', more: true },
+      { key: 'offset_mm', label: 'Distance from the main axis', unit: 'mm', measure: 'hand', more: true, hint: 'Empty: as usual for its kind.' },
+      { key: 'clock_hour', label: 'Place on the tube', unit: "o'clock", more: true, hint: 'Seen from behind, 12 on top; empty: as usual.' },
+      { key: 'screws', label: 'Adjusting screws', unit: 'screws', more: true, hint: 'Empty: as usual for its kind.' },
       { key: 'ring_end', label: 'The screws hold its', options: RING_ENDS, more: true },
       { key: 'first_screw_hour', label: 'One screw is at', unit: "o'clock", more: true },
       { key: 'lever_mm', label: 'From the screws to the other ring', unit: 'mm', measure: 'hand', more: true },

@@ -11,12 +11,14 @@ defineProps<{
   refusal?: Refusal | null
   /** What recording is called here; nothing to record without it. */
   record?: string
+  /** What making the turn is called, where the answer is a loop: the first thing to press. */
+  turn?: string
   /** What to do before there is anything to advise on. */
   prompt?: string
   /** The Sun is in it. */
   hazard?: boolean
 }>()
-defineEmits<{ record: [] }>()
+defineEmits<{ record: [], turn: [] }>()
 const sums = useSums()
 const bench = useBench()
 </script>
@@ -35,6 +37,9 @@ const bench = useBench()
     <p v-else-if="prompt" class="instruction">{{ prompt }}</p>
     <slot />
     <div class="buttons">
+      <v-btn v-if="turn && !refusal && advice && !advice.is_done" color="primary" variant="flat" size="large"
+        @click="$emit('turn')">{{ turn }}</v-btn>
+      <slot name="buttons" />
       <v-btn v-if="record && !refusal" :color="advice?.is_done ? 'primary' : undefined"
         :variant="advice?.is_done ? 'flat' : 'outlined'" size="large" :disabled="!advice"
         @click="$emit('record')">{{ advice?.simulated ? 'Record as practice' : record }}</v-btn>

@@ -3,19 +3,19 @@ import { computed, defineAsyncComponent, onMounted, type Component } from 'vue'
 import { useEvening } from '@/stores/evening'
 import BenchPath from './BenchPath.vue'
 import { useBench } from '@/stores/bench'
-import StandStep from './steps/StandStep.vue'
+import AssembleStep from './steps/AssembleStep.vue'
 
 defineEmits<{ evening: [] }>()
 const store = useBench()
 const evening = useEvening()
 /** A step of the bench by its name: `level` is shown by `LevelStep.vue`. */
-const STEPS: Record<string, Component> = { stand: StandStep }
-const others = import.meta.glob<Component>(['./steps/*Step.vue', '!./steps/StandStep.vue'], { import: 'default' })
+const STEPS: Record<string, Component> = { assemble: AssembleStep }
+const others = import.meta.glob<Component>(['./steps/*Step.vue', '!./steps/AssembleStep.vue'], { import: 'default' })
 for (const [path, load] of Object.entries(others)) {
   const name = path.replace(/^.*\/(\w+)Step\.vue$/, '$1').toLowerCase()
   STEPS[name] = defineAsyncComponent(load)
 }
-const current = computed(() => STEPS[store.chosen] ?? StandStep)
+const current = computed(() => STEPS[store.chosen] ?? AssembleStep)
 onMounted(store.load)
 </script>
 

@@ -1,6 +1,7 @@
 import { onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter, type ShallowRef } from 'vue'
 import { asRefusal, call, type Refusal, type Schema } from '@/api/client'
 import { useTopics } from '@/stores/events'
+import { useBench } from '@/stores/bench'
 import { useNotices } from '@/shell/notices'
 
 /** What every step's answer has. */
@@ -10,6 +11,8 @@ export interface UseAdviceReturn<T> {
   refusal: ShallowRef<Refusal | null>
   /** Record what stands in the form, as practice where it rests on something simulated; true when it was taken. */
   record: () => Promise<boolean>
+  /** Keep what was seen and say that what was asked is turned, so that the next reading teaches; true when taken. */
+  turned: () => Promise<boolean>
 }
 
 /** Ask a step's rules again whenever its reading changes; null asks nothing. */
@@ -57,12 +60,19 @@ export function useAdvice<T extends AnyAdvice> (
     }
     isUnderWay = false
   }
+  const bench = useBench()
+  async function turned () {
+    clearTimeout(waiting)
+    waiting = undefined
+    return ask('?turned=true')
+  }
   async function record () {
     clearTimeout(waiting)
     waiting = undefined
     const practice = advice.value?.simulated ? '&as_practice=true' : ''
     if (!await ask(`?recorded=true${practice}`)) return false
     notices.say(practice ? 'Recorded as practice.' : 'Recorded.')
+    if (advice.value?.is_done) bench.goOn()
     return true
   }
   watch(() => JSON.stringify(toValue(reading)), () => {
@@ -75,5 +85,5 @@ export function useAdvice<T extends AnyAdvice> (
   // what was safe or ready a while ago may be so no longer, and what was refused may be safe
   useTopics(['clock', 'evening', 'kit', 'setup', 'session'], () => { if (advice.value || refusal.value) void askNext() })
   onScopeDispose(() => clearTimeout(waiting))
-  return { advice, refusal, record }
+  return { advice, refusal, record, turned }
 }

@@ -183,7 +183,7 @@ class AssembleInput(Frozen):
 class PartState(Frozen):
     """One hand movement of this telescope, and whether it is done."""
 
-    part: str
+    part: Part
     title: str
     words: str
     why: str

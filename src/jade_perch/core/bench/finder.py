@@ -50,8 +50,8 @@ SeenPart = Annotated[
 class FinderInput(Frozen):
     """Where the target of the main tube stands in the finder's view, or why it cannot be said.
 
-    ``seen_right`` and ``seen_up`` are in field radii as the eye sees them.  ``method`` None is
-    chosen by the landmark's distance.  ``main_tube`` is what a look back through it showed.
+    ``seen_right`` and ``seen_up`` are in field radii as the eye sees them; ``on_mark`` says it
+    sits where it should.  ``method`` None is chosen by the landmark's distance.  ``main_tube`` is what a look back through it showed.
     """
 
     finder_id: int
@@ -60,19 +60,28 @@ class FinderInput(Frozen):
     method: AlignWay | None = None
     seen_right: SeenPart | None = None
     seen_up: SeenPart | None = None
+    on_mark: bool = False
     trouble: FinderTrouble | None = None
     main_tube: Literal["still_there", "moved"] | None = None
 
     @model_validator(mode="after")
     def _seen_or_not(self) -> Self:
-        if self.trouble is None and (self.seen_right is None or self.seen_up is None):
+        if (
+            self.trouble is None
+            and not self.on_mark
+            and (self.seen_right is None or self.seen_up is None)
+        ):
             field = "seen_right" if self.seen_right is None else "seen_up"
             raise refused(field, None, "-1 to 1 field radii", "Point at it, or say you do not.")
         return self
 
-    @property
-    def place(self) -> Place:
-        """Where it was seen, if it was.  Source: rules.md#finder."""
+    def place(self, wanted: Floats) -> Place:
+        """Return where it was seen, if it was; on the mark is where it is ``wanted``.
+
+        Source: rules.md#finder.
+        """
+        if self.on_mark:
+            return Place(float(wanted[0]), float(wanted[1]))
         if self.seen_right is None or self.seen_up is None:
             return Place(is_lost=True)
         return Place(self.seen_right, self.seen_up)
@@ -244,14 +253,14 @@ def advise_finder(
     method = given.method or ("crossing" if angles.is_far_enough else "parallel")
     job = _Job(given, finder, angles, method, _wanted(angles, finder, given, method), units)
     usual = usual_response(finder, angles.matrix, angles.field_radius_arcmin)
-    here = given.place
+    here = given.place(job.wanted)
     response, taught = learned(usual, tries, here, WAYS, finder.traits.mark, "that screw")
     off, star = _offsets(job, here)
     agrees = off is not None and float(np.hypot(*off)) <= angles.limit_arcmin
     star_off = float(np.hypot(*star))
     screws: list[ScrewTurn] = []
     if agrees:
-        answer = _agreed(given, star_off, angles.limit_arcmin)
+        answer = _agreed(given, here, star_off, angles.limit_arcmin)
     else:
         answer, screws = _turn(job, response, here, tries)
     star_seen = angles.seen(star)
@@ -370,8 +379,7 @@ def _way_words(side: Floats) -> str:
     return "above" if side[1] > 0 else "below"
 
 
-def _agreed(given: FinderInput, star_off: float, limit: float) -> Try:
-    place = given.place
+def _agreed(given: FinderInput, place: Place, star_off: float, limit: float) -> Try:
     words = "Now look through the main tube: is it still in the middle?"
     if given.main_tube == "moved":
         words = "Centre it again in the main tube, then look in the finder again."
@@ -420,7 +428,9 @@ def _sums(job: _Job, field_deg: float, off_arcmin: float | None) -> list[Sum]:
             Sum(
                 title="Off in the finder",
                 formula="place seen × field radius, turned back as this finder shows it",
-                worked=f"({given.seen_right:.2f}, {given.seen_up:.2f}) × "
+                worked="on the mark, as the eye judges it"
+                if given.on_mark
+                else f"({given.seen_right:.2f}, {given.seen_up:.2f}) × "
                 f"{angles.field_radius_arcmin:.0f}′",
                 result=f"{off_arcmin:.0f}′",
                 source=OWN_RULE,

@@ -11,8 +11,8 @@ from jade_perch.core.bench.assemble import (
 )
 from jade_perch.core.bench.budget import Budget, make_budget
 from jade_perch.core.bench.cooling import USUAL_ROOM_C, Weather
+from jade_perch.core.bench.landmark import FAR, HEIGHTS
 from jade_perch.core.bench.sunring import SunRing, sun_ring
-from jade_perch.core.bench.vials import USUAL_VIAL_ARCMIN
 from jade_perch.core.evening.desk import NO_FIELD_DEG, ReadyDesk
 from jade_perch.core.evening.interest import looking_moment, paths_of, places_of_interest
 from jade_perch.core.evening.rejudge import steps_of
@@ -32,11 +32,19 @@ from jade_perch.core.sky.targets import Placed
 MOST_TARGETS = 10  # bars that fit the bench at one glance
 
 
+class Worded(Frozen):
+    """One answer among a few: how it is written down, and in words."""
+
+    value: str
+    title: str
+
+
 class Bench(Frozen):
     """Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
 
     ``forecast`` is the weather service's, which is simulated.  ``room_c`` is taken for where the
-    tube stood while nobody has said; the vial for a usual one while nobody has measured it.
+    tube stood while nobody has said.  ``level_by_eye`` where one look is enough; ``heights`` and
+    ``distances`` are the words for a landmark's.
     """
 
     evening_date: dt.date
@@ -55,8 +63,10 @@ class Bench(Frozen):
     ring: SunRing
     forecast: Weather
     room_c: float
-    vial_sensitivity_arcmin: float
-    vial_is_measured: bool
+    vial_sensitivity_arcmin: float | None
+    level_by_eye: bool
+    heights: list[Worded]
+    distances: list[Worded]
     highest_altitude_deg: float
     longest_field_deg: float
     longest_eyepiece_id: int | None
@@ -95,8 +105,10 @@ def make_bench(
         ring=sun_ring(desk.place, desk.now),
         forecast=weather,
         room_c=USUAL_ROOM_C,
-        vial_sensitivity_arcmin=desk.known_mount.vial_sensitivity_arcmin or USUAL_VIAL_ARCMIN,
-        vial_is_measured=desk.known_mount.vial_sensitivity_arcmin is not None,
+        vial_sensitivity_arcmin=desk.known_mount.vial_sensitivity_arcmin,
+        level_by_eye=desk.known_mount.traits.drive == "hand",
+        heights=[Worded(value=name, title=one.words) for name, one in HEIGHTS.items()],
+        distances=[Worded(value=name, title=one.words) for name, one in FAR.items()],
         highest_altitude_deg=max(round(one.altitude_deg) for one in places),
         longest_field_deg=NO_FIELD_DEG if longest is None else longest.true_field_deg,
         longest_eyepiece_id=None if longest is None else longest.eyepiece_id,

@@ -32,7 +32,7 @@ def rounds_of(marks: Sequence[StepMark], evening_id: int | None) -> list[Try]:
     Source: rules.md#learning.
     """
     marks = list(marks)[-REMEMBERED:]
-    following = [one.evening_id for one in marks[1:]] + [evening_id]
+    following = [*[one.evening_id for one in marks], evening_id][1:]
     return [
         one.round.model_copy(
             update={"is_broken": one.round.is_broken or one.is_over or after != one.evening_id}

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import { useDraft } from '@/shell/drafts'
 import FieldForm from '@/shell/FieldForm.vue'
@@ -17,7 +17,17 @@ const FIELDS: Field[] = [
   { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', measure: 'hand', hint: 'Empty: where the eyepiece is.' },
   { key: 'caps_counted', label: 'Caps in the case', unit: 'caps', optional: true },
 ]
-const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => ({ ...asTyped(FIELDS, values.value), caps_on: values.value.caps_on }))
+const showsNumbers = ref(false)
+/** What the tube does when it is let go; a load in grams is for who has a scale. */
+const sinks = ref<'front' | 'back' | 'stays' | null>(null)
+const hasLoad = computed(() => !!String(values.value.extra_g ?? '').trim())
+const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => ({
+  ...asTyped(FIELDS, values.value), caps_on: values.value.caps_on, sinks: hasLoad.value ? null : sinks.value,
+}))
+async function stays () {
+  sinks.value = 'stays'
+  await record()
+}
 const MOST_SHIFT_PX = 130
 const shift = computed(() => Math.max(-MOST_SHIFT_PX, Math.min(MOST_SHIFT_PX, (advice.value?.slide_forward_mm ?? 0) * 1.4)))
 const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_pivot_mm ?? 0) * 0.42)))
@@ -44,15 +54,24 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
         </svg>
       </div>
       <v-switch v-model="values.caps_on" color="primary" label="Caps are on tube and finder" class="caps" />
-      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal"
+      <div class="answers" role="group" aria-label="What the tube does when it is let go">
+        <v-btn size="large" color="primary" variant="flat" @click="stays">It stays</v-btn>
+        <v-btn size="large" :aria-pressed="sinks === 'front'" @click="sinks = 'front'">The front sinks</v-btn>
+        <v-btn size="large" :aria-pressed="sinks === 'back'" @click="sinks = 'back'">The back sinks</v-btn>
+      </div>
+      <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
+        {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
+      <form v-if="showsNumbers || hasLoad" class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal"
         /></form>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" record="It stays put" @record="record" />
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="hasLoad ? 'It stays put' : undefined"
+      @record="record" />
   </div>
 </template>
 
 <style scoped>
 .caps { flex: none; }
+.answers { display: flex; gap: 10px; flex-wrap: wrap; flex: none; }
 .beam { width: 100%; height: 100%; }
 .pivot { fill: var(--surface); stroke: var(--ink); stroke-width: 4; stroke-linejoin: round; }
 .ground { stroke: var(--ink); stroke-width: 3; }

@@ -21,18 +21,44 @@ const props = defineProps<{ bench: Bench }>()
 const store = useBench()
 const finderId = ref(props.bench.finders[0]?.id ?? null)
 const on = ref<'landmark' | 'star' | 'moon'>('landmark')
-const method = ref<'crossing' | 'parallel'>('crossing')
+/** Chosen by the distance, unless the landmark is near and somebody wants the other way. */
+const method = ref<'crossing' | 'parallel' | null>(null)
 /** Where the target was seen; nothing is assumed before it was pointed at. */
 const seen = ref<{ right: number, up: number } | null>(null)
+const onMark = ref(false)
+const trouble = ref<Schema<'FinderInput'>['trouble']>(null)
+const mainTube = ref<'still_there' | 'moved' | null>(null)
 const showsScrews = ref(false)
 const landmark = computed(() => store.landmark)
 const finder = computed(() => props.bench.finders.find(one => one.id === finderId.value))
-const input = computed(() => finderId.value === null || !seen.value || (on.value === 'landmark' && !landmark.value) ? null : {
-  finder_id: finderId.value, on: on.value, landmark: landmark.value, method: method.value,
-  seen_right: seen.value.right, seen_up: seen.value.up,
+const isSaid = computed(() => !!seen.value || onMark.value || !!trouble.value)
+const input = computed(() => finderId.value === null || !isSaid.value || (on.value === 'landmark' && !landmark.value) ? null : {
+  finder_id: finderId.value, on: on.value, landmark: landmark.value, method: method.value, on_mark: onMark.value,
+  seen_right: seen.value?.right ?? null, seen_up: seen.value?.up ?? null, trouble: trouble.value, main_tube: mainTube.value,
 })
-const { advice, refusal, record } = useAdvice<Schema<'FinderAdvice'>>('finder', input)
-watch([finderId, on, method], () => { seen.value = null })
+const { advice, refusal, record, turned } = useAdvice<Schema<'FinderAdvice'>>('finder', input)
+function say (now: { seen?: { right: number, up: number }, onMark?: boolean, trouble?: Schema<'FinderInput'>['trouble'] }) {
+  seen.value = now.seen ?? null
+  onMark.value = now.onMark ?? false
+  trouble.value = now.trouble ?? null
+  mainTube.value = null
+}
+watch([finderId, on, method], () => say({}))
+/** What was asked is done: the next reading is read anew, and teaches. */
+async function turn () {
+  if (await turned()) say({})
+}
+async function lookBack (found: 'still_there' | 'moved') {
+  mainTube.value = found
+  if (found === 'still_there') await record()
+}
+const TROUBLES = [
+  { value: 'lost', words: 'I do not see it in the finder' },
+  { value: 'at_end', words: 'A screw will not turn further' },
+  { value: 'too_dim', words: 'The mark is too dim' },
+  { value: 'left', words: 'The landmark has gone' },
+] as const
+const asksMain = computed(() => !!advice.value?.agrees && mainTube.value === null)
 /** How its screws sit is a fact of the finder, and kept with it. */
 const SCREW_FIELDS: readonly Field[] = [
   { key: 'ring_end', label: 'The screws hold its', options: RING_ENDS },
@@ -54,9 +80,13 @@ const star = computed(() => {
 })
 const prompt = computed(() => props.bench.finders.length && (landmark.value || on.value !== 'landmark')
   ? 'Point at where the target stands in the finder.' : undefined)
+const turnWords = computed(() => {
+  if (advice.value?.agrees) return undefined
+  return trouble.value && trouble.value !== 'lost' ? undefined : 'Turned: look again'
+})
 const recordWords = computed(() => {
-  if (advice.value?.is_done) return 'Finder agrees'
-  return advice.value?.agrees ? 'Record as it is' : undefined
+  if (!advice.value?.agrees || mainTube.value !== 'still_there') return undefined
+  return advice.value.is_done ? 'Finder agrees' : 'Record as it is'
 })
 const units = useUnits()
 </script>
@@ -75,25 +105,34 @@ const units = useUnits()
           <v-btn-toggle v-model="on" mandatory divided variant="outlined" class="ways" aria-label="Aligned on">
             <v-btn value="landmark">Landmark</v-btn><v-btn value="star">Star</v-btn><v-btn value="moon">Moon</v-btn>
           </v-btn-toggle>
-          <v-btn-toggle v-if="on === 'landmark'" v-model="method" mandatory divided variant="outlined" class="ways"
-            aria-label="Way">
+          <v-btn-toggle v-if="on === 'landmark' && advice && !advice.is_far_enough" :model-value="advice.method" mandatory
+            divided variant="outlined" class="ways" aria-label="Way" @update:model-value="method = $event">
             <v-btn value="crossing">Crossing</v-btn><v-btn value="parallel">Parallel</v-btn>
           </v-btn-toggle>
         </div>
         <NeedLandmark v-if="on === 'landmark' && !landmark" />
         <template v-else>
-          <p class="quiet small">Main tube: target in the middle, clamps closed. Point at where it stands in the
-            finder, as you see it.</p>
+          <p class="first">First: longest eyepiece in, focused, {{ on }} in the middle, clamps closed.</p>
           <div class="two">
             <FinderView
               v-if="finder" :kind="finder.kind ?? 'straight'" :seen="seen" :on="on"
-              :wanted="advice && method === 'parallel' ? { right: advice.wanted_right, up: advice.wanted_up } : null"
+              :wanted="advice?.method === 'parallel' ? { right: advice.wanted_right, up: advice.wanted_up } : null"
               :star="star"
-              class="view" @seen="(right, up) => { seen = { right, up } }"
+              class="view" @seen="(right, up) => say({ seen: { right, up } })"
             />
-            <figure v-if="advice && !advice.agrees && (finder?.screws ?? 3) > 2" class="screws"><ScrewRing
+            <figure v-if="advice && !advice.agrees && advice.screws.length" class="screws"><ScrewRing
               :screws="advice.screws" /><figcaption class="small quiet">The ring seen from
               behind</figcaption></figure>
+          </div>
+          <div class="answers">
+            <v-btn size="large" :variant="isSaid ? 'outlined' : 'flat'" :color="isSaid ? undefined : 'primary'"
+              @click="say({ onMark: true })">It sits on the mark</v-btn>
+            <v-menu location="top start">
+              <template #activator="{ props: bound }"><v-btn v-bind="bound" size="large" variant="text">Something is
+                wrong …</v-btn></template>
+              <v-list><v-list-item v-for="one in TROUBLES" :key="one.value" :title="one.words"
+                @click="say({ trouble: one.value })" /></v-list>
+            </v-menu>
           </div>
           <button type="button" class="link-button" :aria-expanded="showsScrews"
             @click="showsScrews = !showsScrews">
@@ -108,21 +147,22 @@ const units = useUnits()
         </template>
       </template>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="recordWords"
-      :prompt="prompt"
-      @record="record">
-      <template v-if="advice && !refusal">
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="recordWords" :turn="turnWords" :prompt="prompt"
+      @record="record" @turn="turn">
+      <template #buttons>
+        <template v-if="asksMain && !refusal">
+          <v-btn size="large" color="primary" variant="flat" @click="lookBack('still_there')">Still there</v-btn>
+          <v-btn size="large" @click="lookBack('moved')">It moved</v-btn>
+        </template>
+        <v-btn v-if="trouble === 'left'" size="large" @click="store.chosen = 'sun'">Choose another landmark</v-btn>
+      </template>
+      <template v-if="advice && !refusal && advice.agrees">
         <p>{{ advice.star_words }}</p>
         <p v-if="on === 'landmark' && !advice.is_far_enough" class="warn">Parallax
           {{ advice.parallax_arcmin.toFixed(0) }}′: from {{ units.ground(advice.needed_distance_m) }} on either way is
           good.</p>
-        <p v-if="method === 'crossing' && on === 'landmark'" class="quiet">Crossing: both on the landmark itself,
-          trimmed on a star later.</p>
-        <p v-if="method === 'parallel' && on === 'landmark'" class="quiet">Parallel: aim the finder
-          {{ units.hand(advice.aim_offset_mm) }} beside the landmark, on the finder's own side.</p>
-        <p v-if="!advice.agrees" class="quiet">{{ advice.off_arcmin.toFixed(0) }}′ off; good from
-          {{ advice.limit_arcmin.toFixed(0) }}′ down.</p>
       </template>
+      <p v-else-if="advice?.learned.rounds && !refusal" class="quiet small">{{ advice.learned.rounds }} turns so far.</p>
     </AdvicePanel>
   </div>
 </template>
@@ -132,6 +172,8 @@ const units = useUnits()
 .two { flex: 1 1 260px; min-height: 240px; display: flex; gap: 16px; align-items: stretch; }
 .view { flex: 1.5; min-width: 0; max-height: 430px; }
 .screws { flex: 1; margin: 0; min-width: 0; max-width: 260px; align-self: center; text-align: center; }
+.first { border-left: 5px solid var(--jade); padding-left: 12px; font-weight: 600; }
+.answers { display: flex; gap: 10px; flex-wrap: wrap; flex: none; }
 .warn { border-left: 5px solid var(--brass); padding-left: 10px; }
 @media (max-width: 699px) { .two { flex: none; flex-direction: column; } .view { height: 86vw; flex: none; } .screws { max-width: none; height: 200px; } .screws :deep(svg) { height: 170px; } }
 </style>

@@ -56,8 +56,9 @@ onMounted(load)
           :items="[{ title: 'a landmark', value: 'landmark' }, { title: 'a star', value: 'star' }]" />
       </div>
       <NeedLandmark v-if="on === 'landmark' && !store.landmark" />
-      <p v-else-if="on === 'landmark' && store.landmark" class="quiet">On the landmark of the Sun guard,
-        {{ units.ground(store.landmark.distance_m) }} away.</p>
+      <p v-else-if="on === 'landmark' && store.landmark" class="quiet">On the landmark of the Sun
+        guard<template v-if="store.landmark.distance_m">, {{ units.ground(store.landmark.distance_m) }}
+        away</template>.</p>
       <svg viewBox="0 0 600 130" class="stars" role="img"
         aria-label="Too far in: large and soft. Right: smallest. Too far out: large and soft.">
         <g v-for="(r, n) in [30, 14, 4, 14, 30]" :key="n" :transform="`translate(${60 + n * 120} 60)`"><circle :r="r"
@@ -71,8 +72,8 @@ onMounted(load)
         <p v-for="one in advice?.people ?? []" :key="one.name"><b>{{ one.name }}</b>: {{ one.words }}.</p>
         <p v-if="!advice?.people.length" class="quiet">Nobody's diopters are known; everybody focuses anew.</p>
       </section>
-      <section class="part">
-        <h2>From glass to glass</h2>
+      <details class="part">
+        <summary>From glass to glass, if you measure it</summary>
         <p v-for="one in mine" :key="one.id ?? 0" class="note"><span>{{ name(one.from_eyepiece_id) }} →
           {{ name(one.to_eyepiece_id) }}: <b class="figures">{{ Math.abs(one.shift_mm).toFixed(1) }} mm
           {{ one.shift_mm < 0 ? 'in' : 'out' }}</b></span><v-btn variant="text" size="small"
@@ -86,7 +87,7 @@ onMounted(load)
             :error-messages="noteRefusal?.for('shift_mm')" />
           <v-btn type="submit" size="large">Keep this note</v-btn>
         </form>
-      </section>
+      </details>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" record="In focus" @record="record" />
   </div>
@@ -97,5 +98,6 @@ onMounted(load)
 .star { fill: var(--ink); } .best { fill: var(--jade); opacity: 1 !important; }
 .axis { stroke: var(--ink-quiet); stroke-width: 2; fill: none; } .word { font-size: 15px; } .strong { font-weight: 700; }
 .part { display: grid; gap: 8px; border-top: 1px solid var(--line); padding-top: 10px; flex: none; }
+summary { min-height: 48px; display: flex; align-items: center; cursor: pointer; font-weight: 700; }
 .note { display: flex; justify-content: space-between; align-items: center; }
 </style>

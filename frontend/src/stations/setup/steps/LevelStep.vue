@@ -18,19 +18,24 @@ import { useInstrument } from '../instrument'
 
 const props = defineProps<{ bench: Bench }>()
 const WAYS = { round: 'Round vial', straight: 'Two straight vials', angles: 'Two angles', axes: 'Live level' } as const
-const way = useKept<keyof typeof WAYS>('level-way', 'round')
-const kept = useKept('level-vial', { vial_divisions: '3', first_foot_deg: '0', axis_azimuth_deg: '0' })
+type Way = keyof typeof WAYS | 'look'
+const usual = useKept<keyof typeof WAYS>('level-way', 'round')
+/** A mount pushed by hand needs one look; a bubble is there for who wants it. */
+const way = ref<Way>(props.bench.level_by_eye ? 'look' : usual.value)
+watch(way, now => { if (now !== 'look') usual.value = now })
+const kept = useKept('level-vial', { vial_divisions: '3', first_foot_deg: '', axis_azimuth_deg: '0' })
 const isVial = computed(() => way.value === 'round' || way.value === 'straight')
+const showsNumbers = ref(false)
 /** What was read; nothing is assumed before somebody pointed at it. */
 const bubble = ref<{ divisions: number | string, azimuth_deg: number | string } | null>(null)
+const looks = ref<boolean | null>(null)
 /** Two angles as a phone or a digital level shows them, typed. */
 const angles = ref({ along_deg: '', across_deg: '' })
 const vials = ref<{ first: number, second: number } | null>(null)
-/** One division of the vial: the mount's own once somebody measured it. */
-const sensitivity = ref(String(props.bench.vial_sensitivity_arcmin))
-/** Only a value somebody typed is worth keeping: the usual one was never measured. */
+/** One division of the vial and the other numbers, where somebody measured them; empty is a usual one. */
+const sensitivity = ref(String(props.bench.vial_sensitivity_arcmin ?? ''))
 const canKeep = ref(false)
-watch(sensitivity, () => { canKeep.value = true })
+watch(sensitivity, now => { canKeep.value = !!now.trim() })
 const { refusal: keepRefusal, attempt } = useAttempt()
 async function keepSensitivity () {
   const { id, ...mount } = props.bench.mount
@@ -43,25 +48,28 @@ const pitch = ref(props.bench.mount.levelling === 'screws' ? String(props.bench.
 const { shown, settled, isOn, start, stop } = useInstrument('level')
 watch(way, now => now === 'axes' ? start() : stop(), { immediate: true })
 
+/** Foot 1 is on top of the drawing, unless somebody knows where it points. */
+const count = computed(() => props.bench.mount.feet ?? 3)
+const byBearing = computed(() => !!kept.value.first_foot_deg.trim())
 const feet = computed(() => {
-  const count = props.bench.mount.feet ?? 3
   const first = Number(kept.value.first_foot_deg)
-  return Array.from({ length: count }, (_, n) => ((Number.isFinite(first) ? first : 0) + n * 360 / count) % 360)
+  return Array.from({ length: count.value }, (_, n) => ((Number.isFinite(first) ? first : 0) + n * 360 / count.value) % 360)
 })
 const sent = computed(() => {
-  const count = props.bench.mount.feet ?? 3
-  const first = Number(kept.value.first_foot_deg)
-  return Number.isFinite(first) && kept.value.first_foot_deg.trim() ? feet.value : Array.from({ length: count }, () => kept.value.first_foot_deg)
+  if (!byBearing.value) return null
+  return Number.isFinite(Number(kept.value.first_foot_deg)) ? feet.value : Array.from({ length: count.value }, () => kept.value.first_foot_deg)
 })
+const measured = computed(() => sensitivity.value.trim() ? { sensitivity_arcmin: sensitivity.value } : {})
 const reading = computed(() => {
+  if (way.value === 'look') return looks.value === null ? null : { kind: 'look', looks_level: looks.value }
   if (way.value === 'round') {
     return bubble.value && {
       kind: 'round', bubble_divisions: bubble.value.divisions, bubble_azimuth_deg: bubble.value.azimuth_deg,
-      sensitivity_arcmin: sensitivity.value, vial_divisions: kept.value.vial_divisions,
+      vial_divisions: kept.value.vial_divisions, ...measured.value,
     }
   }
   if (way.value === 'straight') {
-    return vials.value && { kind: 'straight', first_divisions: vials.value.first, second_divisions: vials.value.second, sensitivity_arcmin: sensitivity.value }
+    return vials.value && { kind: 'straight', first_divisions: vials.value.first, second_divisions: vials.value.second, ...measured.value }
   }
   const axis_azimuth_deg = kept.value.axis_azimuth_deg
   if (way.value === 'angles') {
@@ -76,9 +84,19 @@ const reading = computed(() => {
   }
 })
 const input = computed(() => reading.value && {
-  reading: reading.value, foot_azimuths_deg: sent.value, foot_radius_mm: radius.value.trim() || undefined, screw_pitch_mm: pitch.value.trim() || null,
+  reading: reading.value, foot_azimuths_deg: sent.value, foot_radius_mm: radius.value.trim() || null, screw_pitch_mm: pitch.value.trim() || null,
 })
-const { advice, refusal, record } = useAdvice<Schema<'LevelAdvice'>>('level', input, { waitMs: 250 })
+const { advice, refusal, record, turned } = useAdvice<Schema<'LevelAdvice'>>('level', input, { waitMs: 250 })
+/** What was asked is done: the next reading is read anew, and teaches. */
+async function turn () {
+  if (!await turned()) return
+  bubble.value = vials.value = null
+  angles.value = { along_deg: '', across_deg: '' }
+}
+function look (isLevel: boolean) {
+  looks.value = isLevel
+  if (isLevel) void record()
+}
 
 const LIVE_RIM_DEG = 1
 const liveMost = computed(() => Number(kept.value.vial_divisions) > 0 ? Number(kept.value.vial_divisions) : 3)
@@ -92,7 +110,9 @@ const liveBubble = computed(() => {
   return { divisions: Math.min(liveMost.value, Math.hypot(along, across) / LIVE_RIM_DEG * liveMost.value), azimuth_deg: (azimuthOf(across, -along) + axis) % 360 }
 })
 const drawnBubble = computed(() => bubble.value && { divisions: Number(bubble.value.divisions) || 0, azimuth_deg: Number(bubble.value.azimuth_deg) || 0 })
-const PROMPTS = { round: 'Point at the bubble where you see it.', straight: 'Drag each bubble to where you see it.', angles: 'Type both angles it shows.', axes: 'Waiting for the level to settle.' }
+const PROMPTS = {
+  look: 'Step back and look: does it stand roughly level?', round: 'Point at the bubble where you see it.', straight: 'Drag each bubble to where you see it.', angles: 'Type both angles it shows.', axes: 'Waiting for the level to settle.',
+}
 function type (part: 'divisions' | 'azimuth_deg', text: string) {
   bubble.value = { ...bubble.value ?? { divisions: 0, azimuth_deg: 0 }, [part]: text }
 }
@@ -105,60 +125,82 @@ function point (divisions: number, azimuth: number) {
   <div class="bench-step">
     <section class="instrument" aria-label="Level">
       <StepHead />
-      <v-btn-toggle v-model="way" mandatory divided variant="outlined" class="ways" aria-label="What you read">
+      <div v-if="way === 'look'" class="look">
+        <svg viewBox="0 0 320 200" role="img" aria-label="A level base beside a leaning one"><path
+          d="M20 170h120M80 60 36 170M80 60l44 110M40 60h80" class="good" /><g transform="rotate(9 250 170)"><path
+          d="M190 170h120M250 60 206 170M250 60l44 110M210 60h80" class="bad" /></g></svg>
+        <div class="answers">
+          <v-btn size="x-large" color="primary" variant="flat" @click="look(true)">It looks level</v-btn>
+          <v-btn size="x-large" @click="look(false)">It leans</v-btn>
+        </div>
+        <button type="button" class="link-button" @click="way = usual">Read a bubble instead</button>
+      </div>
+      <v-btn-toggle v-else v-model="way" mandatory divided variant="outlined" class="ways" aria-label="What you read">
         <v-btn v-for="(word, name) in WAYS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <template v-if="way === 'straight'">
-        <StraightVial :divisions="vials?.first ?? 0" :most="5" toward="N" away="S" label="Vial along north and south"
+        <StraightVial :divisions="vials?.first ?? 0" :most="5" toward="foot 1" away="away" label="Vial toward foot 1"
           @read="vials = { second: vials?.second ?? 0, first: $event }" />
-        <StraightVial :divisions="vials?.second ?? 0" :most="5" toward="E" away="W" label="Vial along east and west"
-          @read="vials = { first: vials?.first ?? 0, second: $event }" />
+        <StraightVial :divisions="vials?.second ?? 0" :most="5" toward="right" away="left"
+          label="Vial across it, foot 1 ahead" @read="vials = { first: vials?.first ?? 0, second: $event }" />
       </template>
       <LiveLine v-if="way === 'axes' && isOn" :shown="shown" />
-      <div class="drawing">
+      <div v-if="way !== 'look'" class="drawing">
         <LevelDial
           :bubble="way === 'round' ? drawnBubble : isVial ? null : liveBubble" :vial-divisions="liveMost"
-          :foot-azimuths="feet" :feet="advice?.feet ?? []"
+          :foot-azimuths="feet" :asked="advice?.is_done ? '' : advice?.asked ?? ''" :by-bearing="byBearing"
           :next-foot="advice?.is_done ? null : advice?.next_foot ?? null"
           :low-azimuth-deg="advice && advice.tilt.tilt_arcmin > 1 ? advice.tilt.low_azimuth_deg : null"
           :can-point="way === 'round'" @bubble="point"
         />
       </div>
-      <form class="fields" novalidate @submit.prevent>
-        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)"
-          label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')"
-          @update:model-value="type('divisions', $event)" />
-        <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)"
-          label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')"
-          @update:model-value="type('azimuth_deg', $event)" />
-        <template v-if="way === 'angles'">
+      <template v-if="way !== 'look'">
+        <p v-if="!byBearing" class="quiet small">Number the feet clockwise from above; foot 1 is on top of the
+          drawing.</p>
+        <form v-if="way === 'angles'" class="fields" novalidate @submit.prevent>
           <v-text-field v-model="angles.along_deg" label="Rise along it" suffix="°" inputmode="decimal"
             :error-messages="refusal?.for('along_deg')" />
           <v-text-field v-model="angles.across_deg" label="Rise 90° clockwise" suffix="°" inputmode="decimal"
             :error-messages="refusal?.for('across_deg')" />
-        </template>
-        <NumberField v-if="isVial" v-model="sensitivity" label="One division is" unit="′"
-          :hint="bench.vial_is_measured ? undefined : 'A usual vial'"
-          :error-messages="refusal?.for('sensitivity_arcmin') ?? keepRefusal?.for('vial_sensitivity_arcmin')" />
-        <v-text-field v-if="!isVial" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°"
-          inputmode="decimal" :error-messages="refusal?.for('axis_azimuth_deg')" />
-        <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal"
-          :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
-        <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand"
-          :hint="bench.mount.foot_radius_mm ? undefined : 'Empty: as usual'"
-          :error-messages="refusal?.for('foot_radius_mm')" />
-        <v-text-field v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" suffix="mm"
-          inputmode="decimal" :error-messages="refusal?.for('screw_pitch_mm')" />
-      </form>
-      <button v-if="isVial && bench.mount.id && canKeep" type="button" class="link-button keep"
-        @click="keepSensitivity">Keep this vial with {{ bench.mount.name }}</button>
+        </form>
+        <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
+          {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
+        <form v-if="showsNumbers" class="fields" novalidate @submit.prevent>
+          <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)"
+            label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')"
+            @update:model-value="type('divisions', $event)" />
+          <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)"
+            label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')"
+            @update:model-value="type('azimuth_deg', $event)" />
+          <NumberField v-if="isVial" v-model="sensitivity" label="One division is" unit="′" hint="Empty: a usual vial"
+            :error-messages="refusal?.for('sensitivity_arcmin') ?? keepRefusal?.for('vial_sensitivity_arcmin')" />
+          <v-text-field v-if="!isVial" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°"
+            inputmode="decimal" hint="0 is foot 1" :error-messages="refusal?.for('axis_azimuth_deg')" />
+          <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal"
+            hint="True bearing, if known" :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
+          <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand"
+            :hint="bench.mount.foot_radius_mm ? undefined : 'Empty: as usual'"
+            :error-messages="refusal?.for('foot_radius_mm')" />
+          <NumberField v-if="bench.mount.levelling === 'screws'" v-model="pitch" label="One turn is" unit="mm"
+            hint="Empty: as usual" :error-messages="refusal?.for('screw_pitch_mm')" />
+        </form>
+        <button v-if="isVial && bench.mount.id && canKeep && showsNumbers" type="button" class="link-button keep"
+          @click="keepSensitivity">Keep this vial with {{ bench.mount.name }}</button>
+      </template>
       <StandIn v-if="way === 'axes'" kind="level" />
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal"
-      :record="advice ? advice.is_done ? 'Record: level' : 'Record as it is' : undefined" :prompt="PROMPTS[way]"
-      @record="record">
-      <p v-if="advice && !advice.is_done" class="quiet">Turn that one foot, then read the bubble again: it is a
-        loop.</p>
+    <AdvicePanel :advice="advice" :refusal="refusal" :turn="way === 'look' ? undefined : 'Done: read it again'"
+      :record="advice && way !== 'look' ? advice.is_done ? 'Record: level' : 'Record as it is' : undefined"
+      :prompt="PROMPTS[way]" @record="record" @turn="turn">
+      <p v-if="advice?.learned.rounds" class="quiet small">{{ advice.learned.rounds }} turns so far.</p>
     </AdvicePanel>
   </div>
 </template>
+
+<style scoped>
+.look { display: grid; gap: 16px; justify-items: start; }
+.look svg { width: min(100%, 460px); }
+.look path { fill: none; stroke-width: 5; stroke-linecap: round; stroke-linejoin: round; }
+.good { stroke: var(--jade); } .bad { stroke: var(--ink-quiet); stroke-dasharray: 9 8; }
+.answers { display: flex; gap: 12px; flex-wrap: wrap; }
+</style>

@@ -12,6 +12,7 @@ const store = useBench()
 const { answer: board, refusal, load } = useAsked(() => call<Schema<'NorthBoard'>>('/setup/north'), ['evening', 'kit'])
 const done = ref<number[]>([])
 onMounted(load)
+const waits = computed(() => store.bench?.steps.filter(one => store.step?.waits_for?.includes(one.name)) ?? [])
 const order = computed(() => board.value?.order ?? [])
 const nextNumber = computed(() => order.value.findIndex((_, n) => !done.value.includes(n)))
 const advice = computed<AnyAdvice | null>(() => board.value && ({
@@ -24,6 +25,8 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
   <div class="bench-step">
     <section class="instrument" aria-label="Power on">
       <StepHead />
+      <p v-if="waits.length" class="waits">First {{ waits.map(one => one.title.toLowerCase()).join(' and ') }}: power
+        comes after.</p>
       <ol class="order">
         <li v-for="(words, n) in order" :key="words">
           <label class="line"><input v-model="done" type="checkbox" :value="n"><b
@@ -31,12 +34,13 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
         </li>
       </ol>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="nextNumber < 0 ? 'It follows' : undefined"
+    <AdvicePanel :advice="advice" :refusal="refusal" :record="nextNumber < 0 && !waits.length ? 'It follows' : undefined"
       @record="store.giveWord('power')" />
   </div>
 </template>
 
 <style scoped>
+.waits { border-left: 5px solid var(--brass); padding-left: 12px; }
 .order { list-style: none; padding: 0; margin: 0; max-width: 620px; }
 .line { display: grid; grid-template-columns: 44px 30px 1fr; align-items: center; min-height: 56px; font-size: 18px; border-bottom: 1px solid var(--line); cursor: pointer; }
 .line input { width: 26px; height: 26px; accent-color: var(--jade); }

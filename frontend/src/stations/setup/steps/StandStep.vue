@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import HeightView from '@/drawings/dials/HeightView.vue'
 import { stepDraft } from '../drafts'
@@ -28,10 +28,12 @@ const FIELDS: Field[] = [
       { title: 'Paving', value: 'paving' }, { title: 'A deck or balcony', value: 'deck' }, { title: 'Indoors, through a window', value: 'indoors' },
     ],
   },
-  { key: 'lowest_altitude_deg', label: 'Look from', unit: '° up', optional: true },
-  { key: 'highest_altitude_deg', label: 'up to', unit: '° up', optional: true },
-  { key: 'pivot_height_mm', label: 'Pivot height', unit: 'mm', measure: 'hand', hint: 'Empty: chosen for you.' },
+  { key: 'lowest_altitude_deg', label: 'Look from', unit: '° up', optional: true, more: true },
+  { key: 'highest_altitude_deg', label: 'up to', unit: '° up', optional: true, more: true },
+  { key: 'pivot_height_mm', label: 'Pivot height', unit: 'mm', measure: 'hand', hint: 'Empty: chosen for you.', more: true },
 ]
+const showsNumbers = ref(false)
+const shown = computed(() => FIELDS.filter(field => !field.more || showsNumbers.value || refusal.value?.for(field.key)))
 const input = computed(() => ({ ...asTyped(FIELDS, values.value), people_ids: present.value }))
 const { refusal: choiceRefusal, attempt } = useAttempt()
 const { advice, refusal, record } = useAdvice<Schema<'StandAdvice'>>('stand', input)
@@ -51,8 +53,10 @@ function toggle (id: number) {
       </div>
       <div class="drawing"><HeightView v-if="advice" :advice="advice"
         @pivot="values = { ...values, pivot_height_mm: String($event) }" /></div>
-      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal"
-        /></form>
+      <form class="fields" novalidate @submit.prevent><FieldForm v-model="values"
+        :fields="shown" :refusal="refusal" /></form>
+      <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
+        {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal ?? choiceRefusal" record="It stands" @record="record">
       <ul v-if="advice" class="list">

@@ -20,7 +20,7 @@ const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const look = ref<'landmark' | 'solar'>('landmark')
 /** What was typed for this evening and place; empty until somebody typed, and the same in every window. */
-const EMPTY = { bearing_deg: '', bearing_by: 'map', altitude_deg: '', distance_m: '', job_minutes: '' }
+const EMPTY = { bearing_deg: '', bearing_by: 'sun', height: null, altitude_deg: '', far: null, distance_m: '', job_minutes: '' }
 const stored = () => evening.evening?.choice.landmark ?? EMPTY
 const { values, isDraft, forget } = useDraft(() => stepDraft(props.bench, 'sun'), () => ({ ...EMPTY, ...stored() }))
 watch(() => JSON.stringify(stored()), () => { if (!isDraft.value) forget() })
@@ -39,19 +39,27 @@ watch(values, () => {
 onScopeDispose(() => clearTimeout(saving))
 const FIELDS: Field[] = [
   { key: 'bearing_deg', label: 'Bearing', unit: '°' },
-  { key: 'bearing_by', label: 'Taken from', options: [{ title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
+  { key: 'bearing_by', label: 'Taken from', options: [{ title: 'the ring', value: 'sun' }, { title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
   { key: 'altitude_deg', label: 'Height', unit: '°', optional: true, hint: 'Over the eye. Empty: anywhere up to 10°.' },
-  { key: 'distance_m', label: 'Distance', unit: 'm', measure: 'ground' },
+  { key: 'distance_m', label: 'Distance', unit: 'm', measure: 'ground', hint: 'Empty: as chosen above.' },
   { key: 'job_minutes', label: 'You will work', unit: 'min', optional: true, hint: 'Empty: as usual.' },
 ]
+const showsNumbers = ref(false)
 /** The ring for aiming as high as the landmark; the bench's own is for level aiming. */
 const altitude = computed(() => String(values.value.altitude_deg ?? '').trim())
+const query = computed(() => {
+  if (altitude.value && Number.isFinite(Number(altitude.value))) return `altitude_deg=${encodeURIComponent(altitude.value)}`
+  return values.value.height ? `height=${String(values.value.height)}` : ''
+})
 const { answer: tilted, load: loadTilted } = useAsked(
-  () => altitude.value && Number.isFinite(Number(altitude.value)) ? call<Schema<'SunRing'>>(`/setup/sun?altitude_deg=${encodeURIComponent(altitude.value)}`) : Promise.resolve(null),
-  ['clock', 'evening'],
+  () => query.value ? call<Schema<'SunRing'>>(`/setup/sun?${query.value}`) : Promise.resolve(null), ['clock', 'evening'],
 )
-watch(altitude, loadTilted, { immediate: true })
+watch(query, loadTilted, { immediate: true })
 const ring = computed(() => tilted.value ?? props.bench.ring)
+const heightWords = computed(() => {
+  if (altitude.value) return `${altitude.value}° up`
+  return props.bench.heights.find(one => one.value === values.value.height)?.title ?? 'anywhere from level to 10° up'
+})
 function arcWords ({ from_deg, to_deg }: Schema<'Arc'>): string {
   return to_deg === 360 && from_deg === 0 ? 'all round' : `${from_deg.toFixed(0)}° → ${to_deg.toFixed(0)}°`
 }
@@ -61,11 +69,16 @@ const drawnDeg = computed(() => {
   return String(values.value.bearing_deg).trim() ? Number(values.value.bearing_deg) || 0 : null
 })
 function point (trueDeg: number) {
-  values.value = { ...values.value, bearing_deg: String(trueDeg), bearing_by: 'map' }
+  values.value = { ...values.value, bearing_deg: String(Math.round(trueDeg) % 360), bearing_by: 'sun' }
 }
+const NEAR_DEG = 1.5
+const isAt = (bearing: number) => !!String(values.value.bearing_deg).trim() && Math.abs(Number(values.value.bearing_deg) - bearing) < NEAR_DEG
+const prompt = computed(() => props.bench.ring.is_up && !String(values.value.bearing_deg).trim()
+  ? 'Say where the landmark is, seen from the Sun.' : 'Say how far away the landmark stands.')
 const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('landmark', () => {
-  const { bearing_deg, distance_m } = values.value
-  return String(bearing_deg).trim() && String(distance_m).trim() ? asTyped(FIELDS, values.value) : null
+  const { bearing_deg, distance_m, far, height } = values.value
+  const isSomewhere = !!String(bearing_deg).trim() || !props.bench.ring.is_up
+  return isSomewhere && (String(distance_m).trim() || far) ? { ...asTyped(FIELDS, values.value), far, height } : null
 })
 </script>
 
@@ -82,15 +95,34 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
           <SunRing :ring="ring" :zone="evening.zone" :landmark-deg="drawnDeg" :refused="check?.refused" can-point
             @bearing="point" />
         </div>
-        <form class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS"
-          :refusal="refusal" /></form>
+        <div v-if="ring.sides.length" class="chips" role="group" aria-label="Where the landmark is">
+          <span class="ask">It is</span>
+          <v-btn v-for="one in ring.sides" :key="one.words" :class="{ refused: one.refused }"
+            :variant="isAt(one.bearing_deg) ? 'flat' : 'outlined'" @click="point(one.bearing_deg)">{{ one.words }}</v-btn>
+        </div>
+        <div class="chips" role="group" aria-label="How far away it is">
+          <span class="ask">It stands</span>
+          <v-btn v-for="one in bench.distances" :key="one.value"
+            :variant="values.far === one.value ? 'flat' : 'outlined'" :aria-pressed="values.far === one.value"
+            @click="values = { ...values, far: one.value, distance_m: '' }">{{ one.title }}</v-btn>
+        </div>
+        <div class="chips" role="group" aria-label="How high it is">
+          <span class="ask">and as high</span>
+          <v-btn v-for="one in bench.heights" :key="one.value"
+            :variant="values.height === one.value ? 'flat' : 'outlined'" :aria-pressed="values.height === one.value"
+            @click="values = { ...values, height: one.value, altitude_deg: '' }">{{ one.title }}</v-btn>
+        </div>
+        <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
+          {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
+        <form v-if="showsNumbers || refusal" class="fields" novalidate @submit.prevent><FieldForm v-model="values"
+          :fields="FIELDS" :refusal="refusal" /></form>
       </template>
       <SolarPanel v-else :bench="bench" />
     </section>
     <AdvicePanel
       :advice="look === 'landmark' ? check : null" :refusal="look === 'landmark' ? refusal : null"
       :hazard="look === 'landmark' && check?.refused"
-      :prompt="look === 'landmark' ? 'Point at the landmark on the ring, then type its distance.' : undefined"
+      :prompt="look === 'landmark' ? prompt : undefined"
       :record="look === 'landmark' && check && !check.refused ? 'Use this landmark' : undefined" @record="record"
     >
       <template #above>
@@ -117,7 +149,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
             class="figures">{{ arcWords(arc) }}</p>
           <p v-if="!ring.safe.length" class="figures">none</p>
           <p class="small quiet">true, clockwise, for aiming
-            {{ tilted ? `${Number(values.altitude_deg)}° up` : 'anywhere from level to 10° up' }}, until
+            {{ heightWords }}, until
             {{ clockTime(ring.holds_until_utc, evening.zone) }}</p>
         </div>
       </template>
@@ -126,5 +158,8 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
 </template>
 
 <style scoped>
+.chips { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; flex: none; }
+.ask { font-weight: 700; min-width: 92px; }
+.refused { border-style: dashed; color: var(--ink-quiet); }
 .calm { border-left: 5px solid var(--jade); padding-left: 10px; }
 </style>

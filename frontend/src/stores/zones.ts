@@ -1,0 +1,15 @@
+import { defineStore } from 'pinia'
+import { computed } from 'vue'
+import { call } from '@/api/client'
+import { useAsked } from '@/shell/useAsked'
+
+/** Every time zone by name, asked for once somebody looks for one; this browser's own until then. */
+export const useZones = defineStore('zones', () => {
+  const own = Intl.DateTimeFormat().resolvedOptions().timeZone
+  const { answer, load: ask } = useAsked(() => call<string[]>('/evening/zones'))
+  const all = computed(() => answer.value ?? [own])
+  async function load () {
+    if (!answer.value) await ask()
+  }
+  return { own, all, load }
+})
