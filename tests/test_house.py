@@ -20,9 +20,12 @@ UNITS = (
 PLAIN = {"magnification", "factor", "amplification", "fraction", "transmission"}
 PLAIN |= {"field_factor", "printed"}  # a printed power or factor
 PLAIN |= {"focal_ratio", "fastest_times_sidereal"}
+PLAIN |= {"odd_other", "odd_mirrored"}  # negative logarithms of how often
 PLAIN |= {"right", "up", "seen"}  # parts of an offset, or field radii
 VECTORS = {"direction", "directions", "at", "toward"}  # unit vectors have no unit
 VECTORS |= {"axis", "vectors", "places", "start", "sky"}
+# plane vectors and what turns do to them: places in radii, turns in turns or mm as said
+VECTORS |= {"wanted", "usual", "turn", "matrix"}
 
 
 LONGEST_FUNCTION, LONGEST_MODULE = 50, 400

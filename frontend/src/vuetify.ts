@@ -9,6 +9,7 @@ export const vuetify = createVuetify({
     VTextField: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
     VTextarea: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
     VSelect: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
+    VAutocomplete: { variant: 'outlined', density: 'comfortable', hideDetails: 'auto' },
     VBtn: { variant: 'outlined', rounded: 'lg' },
     VSwitch: { hideDetails: true, inset: true },
   },

@@ -112,9 +112,18 @@ def new_page(browser: Browser) -> Iterator[Callable[..., Page]]:
     """Open a page in a context of its own; any error in its console fails the journey."""
     contexts, complaints = [], []
 
-    def open_page(url: str, size: tuple[int, int] = WIDE, regime: str = "daylight") -> Page:
+    def open_page(
+        url: str,
+        size: tuple[int, int] = WIDE,
+        regime: str = "daylight",
+        here: dict[str, float] | None = None,
+    ) -> Page:
         context = browser.new_context(
-            viewport={"width": size[0], "height": size[1]}, reduced_motion="reduce"
+            viewport={"width": size[0], "height": size[1]},
+            reduced_motion="reduce",
+            has_touch=size == PHONE,
+            geolocation=here,
+            permissions=["geolocation"] if here else [],
         )
         context.set_default_timeout(10_000)
         context.add_init_script(

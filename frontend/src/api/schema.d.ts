@@ -2791,7 +2791,8 @@ export interface components {
          * @description Where the target of the main tube stands in the finder's view, or why it cannot be said.
          *
          *     ``seen_right`` and ``seen_up`` are in field radii as the eye sees them; ``on_mark`` says it
-         *     sits where it should.  ``method`` None is chosen by the landmark's distance.  ``main_tube`` is what a look back through it showed.
+         *     sits where it should.  ``method`` None is chosen by the landmark's distance.  ``main_tube`` is
+         *     what a look back through it showed.
          */
         FinderInput: {
             /** Finder Id */

@@ -8,6 +8,7 @@ import type { Field } from './fields'
 defineProps<{ fields: readonly Field[], refusal: Refusal | null }>()
 const values = defineModel<Record<string, unknown>>({ required: true })
 const zones = useZones()
+const text = (key: string) => (values.value[key] ?? null) as string | null
 function set (key: string, value: unknown) {
   values.value = { ...values.value, [key]: value }
 }
@@ -16,12 +17,13 @@ function set (key: string, value: unknown) {
 <template>
   <template v-for="field in fields" :key="field.key">
     <KindPicker
-      v-if="field.kinds" :model-value="(values[field.key] as string | null) ?? null" :label="field.label"
+      v-if="field.kinds" :model-value="text(field.key)" :label="field.label"
       :family="field.kinds" :options="field.options ?? []" :error-messages="refusal?.for(field.key)"
       @update:model-value="set(field.key, $event)"
     />
     <v-autocomplete
-      v-else-if="field.zones" :model-value="values[field.key] as string | undefined" :label="field.label" :items="zones.all" auto-select-first
+      v-else-if="field.zones" :model-value="text(field.key)" :label="field.label" :items="zones.all"
+      auto-select-first
       :error-messages="refusal?.for(field.key)" :hint="field.hint" :persistent-hint="!!field.hint"
       @update:model-value="set(field.key, $event)" @focus="zones.load()"
     />

@@ -30,8 +30,7 @@ def item_router(
 ) -> APIRouter:
     """Return list, add, change, delete and undo for one table under ``/plural``.
 
-    ``refuse`` raises for an item that cannot be true at the moment it is stored; ``add`` stores
-    a new one and whatever goes with it.
+    ``refuse`` raises for an item that cannot be true now; ``add`` stores whatever goes with one.
     """
     model, kind = table.model, table.kind
     router = APIRouter(prefix=f"/{plural}")

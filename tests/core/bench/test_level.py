@@ -1,4 +1,4 @@
-"""Level: plane geometry done separately, and a base that every sequence of instructions levels."""
+"""Level: plane geometry done separately, and hands that follow the words from any start."""
 
 import math
 
@@ -8,102 +8,136 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from jade_perch.core.bench.advice import MOST_WORDS
-from jade_perch.core.bench.level import (
-    LevelInput,
-    RoundVial,
-    StraightVials,
-    TwoAxes,
-    advise_level,
-    read_tilt,
-)
+from jade_perch.core.bench.level import LevelInput, advise_level, foot_raises, read_tilt
+from jade_perch.core.bench.vials import ByEye, RoundVial, StraightVials, TwoAxes
 from jade_perch.core.kit import Mount
-from jade_perch.core.mounts import TRAITS
+from tests.hands import Base, level_it
 
 SCREWED = Mount(name="S", kind="altaz_motor", levelling="screws", screw_pitch_mm=1.5)
 
 
-class Base:
-    """A base on three feet of some height; its plane goes through their tops."""
-
-    def __init__(self, azimuths_deg, radius_mm, heights_mm):
-        self.azimuths, self.radius = azimuths_deg, radius_mm
-        self.heights = np.array(heights_mm, dtype=float)
-
-    def uphill(self):
-        """Slope (east, north) of the plane, from the cross product of two of its edges."""
-        around = np.radians(self.azimuths)
-        flat = [self.radius * np.sin(around), self.radius * np.cos(around), self.heights]
-        tops = np.stack(flat, axis=1)
-        normal = np.cross(tops[1] - tops[0], tops[2] - tops[0])
-        return -normal[:2] / normal[2]
-
-    def round_vial(self, sensitivity=30.0, most=10.0):
-        east, north = self.uphill()
-        arcmin = math.degrees(math.atan(math.hypot(east, north))) * 60
-        return RoundVial(
-            bubble_divisions=min(most, arcmin / sensitivity),
-            bubble_azimuth_deg=math.degrees(math.atan2(east, north)) % 360,
-            sensitivity_arcmin=sensitivity,
-            vial_divisions=most,
-        )
-
-    def tilt_arcmin(self):
-        return math.degrees(math.atan(math.hypot(*self.uphill()))) * 60
+def toward(first_deg, count=3):
+    around = np.radians(first_deg + np.arange(count) * 360 / count)
+    return np.stack([np.sin(around), np.cos(around)], axis=1)
 
 
-def feet_of(first_deg):
-    return [(first_deg + step) % 360 for step in (0, 120, 240)]
+@given(
+    first=st.floats(0, 359),
+    count=st.sampled_from([3, 4]),
+    turn=st.tuples(st.floats(-9, 9), st.floats(-9, 9)),
+)
+def test_raises_tip_the_plane_as_asked_and_lower_nobody(first, count, turn):
+    """The plane through the feet's new tops rises exactly along the turn."""
+    feet = toward(first, count)
+    raises = foot_raises(np.array(turn), feet)
+    assert raises.min() == pytest.approx(0, abs=1e-9)
+    slope = np.linalg.lstsq(feet, raises - raises.mean(), rcond=None)[0]
+    assert slope == pytest.approx(np.array(turn) * 2 / count, abs=1e-9)
 
 
-heights = st.lists(st.floats(0, 25), min_size=3, max_size=3)
+def follower(mount):
+    rounds = []
+
+    def answer(reading):
+        told = advise_level(LevelInput(reading=reading), mount, rounds)
+        rounds.append(told.round_)
+        return {"is_done": told.is_done, "instruction": told.instruction}
+
+    return answer
 
 
-@given(first=st.floats(0, 359), radius=st.floats(100, 800), tops=heights)
-def test_raising_every_foot_as_told_levels_any_base(first, radius, tops):
-    base = Base(feet_of(first), radius, tops)
-    given_ = LevelInput(
-        reading=base.round_vial(sensitivity=240), foot_azimuths_deg=base.azimuths,
-        foot_radius_mm=radius, screw_pitch_mm=1.5,
-    )  # fmt: skip
-    told = advise_level(given_, SCREWED)
-    raises = np.array([foot.raise_mm for foot in told.feet])
-    assert raises.min() == pytest.approx(0, abs=1e-9)  # nobody is lowered
-    base.heights += raises
-    assert base.tilt_arcmin() < 0.01
+@pytest.mark.parametrize(
+    ("feet", "levelling", "kind"),
+    [
+        (3, "screws", "altaz_motor"),
+        (3, "clamps", "equatorial"),
+        (3, "none", "altaz_motor"),
+        (4, "screws", "altaz_motor"),
+    ],
+)
+def test_any_base_comes_level_by_following_the_words(feet, levelling, kind):
+    """Foot circle, vial, thread and numbering unknown; every turn a quarter short or over."""
+    rng = np.random.default_rng(20)
+    turns = []
+    for _ in range(40):
+        base = Base(rng, feet, levelling)
+        mount = Mount(name="M", kind=kind, feet=feet, levelling=levelling)
+        turns.append(level_it(base, follower(mount)))
+        assert turns[-1] is not None
+        assert np.hypot(*base.uphill()) < 0.14 + 4 * 0.03  # as near the middle as it is read
+    assert np.median(turns) <= 8
 
 
-@given(first=st.floats(0, 359), tops=heights)
-def test_one_foot_at_a_time_and_reading_again_ends_level(first, tops):
-    """Hands are coarse: every raise comes out a quarter short or over, and the vial has a wall."""
-    base = Base(feet_of(first), 300, tops)
-    for n in range(60):
-        given_ = LevelInput(
-            reading=base.round_vial(sensitivity=20, most=4), foot_azimuths_deg=base.azimuths,
-            foot_radius_mm=300, screw_pitch_mm=1.5,
-        )  # fmt: skip
-        told = advise_level(given_, SCREWED)
-        assert len(told.instruction.split()) <= MOST_WORDS
-        if told.is_done:
-            break
-        base.heights[told.next_foot] += told.feet[told.next_foot].raise_mm * (0.75, 1.25)[n % 2]
-    assert base.tilt_arcmin() <= TRAITS["altaz_motor"].level_need_arcmin + 0.01
+def round_vial(divisions, direction, **more):
+    return RoundVial(bubble_divisions=divisions, bubble_azimuth_deg=direction, **more)
 
 
 def test_worked_case_with_turns():
-    """Bubble two divisions of 30′ to the south: the north is low by one degree."""
-    reading = RoundVial(bubble_divisions=2, bubble_azimuth_deg=180, sensitivity_arcmin=30)
-    told = advise_level(
-        LevelInput(
-            reading=reading, foot_azimuths_deg=[0, 120, 240], foot_radius_mm=400,
-            screw_pitch_mm=1.5,
-        ),
-        SCREWED,
-    )  # fmt: skip
+    """Bubble two divisions of 30′ away from foot 1, which is low by one degree.
+
+    Raising one of three feet tips about the other two, 600 mm away: 600 · tan 1° = 10.47 mm, which
+    are 6.98 turns of 1.5 mm.
+    """
+    reading = round_vial(2, 180, sensitivity_arcmin=30)
+    given_ = LevelInput(reading=reading, foot_radius_mm=400, screw_pitch_mm=1.5)
+    told = advise_level(given_, SCREWED, follower_rounds(given_))
     assert told.tilt.low_azimuth_deg % 360 == pytest.approx(0, abs=1e-9)
-    # 400 mm · tan 1° · (cos 0° − cos 120°) = 10.47 mm = 6.98 turns of 1.5 mm
-    assert told.feet[0].raise_mm == pytest.approx(10.47, abs=0.01)
-    assert told.instruction == "Raise the north foot 10 mm: 7 turns out. Read again."
+    assert (told.next_foot, told.instruction) == (0, "Raise foot 1 by 7 turns.")
+    assert told.noted() == "Leans 60′, low toward foot 1."
+
+
+def follower_rounds(given_):
+    """One turn that did just what was reckoned, so that nothing is held back any more."""
+    before = advise_level(given_.model_copy(update={"reading": round_vial(2.4, 180)}), SCREWED)
+    return [before.round_.model_copy(update={"asked": (0.0, 1.4)})]
+
+
+def test_a_turn_that_made_it_worse_is_turned_the_other_way():
+    first = advise_level(LevelInput(reading=round_vial(1.2, 180)), SCREWED)
+    assert first.instruction.startswith("Raise foot 1 by ")
+    worse = LevelInput(reading=round_vial(2.1, 180))
+    told = advise_level(worse, SCREWED, [first.round_])
+    assert told.instruction.startswith("The other way: lower foot 1 by ")
+    assert told.learned.verdict == "other_way" and "made it worse" in told.detail
+
+
+def test_a_bubble_that_does_not_move_is_spoken_of():
+    rounds, reading = [], LevelInput(reading=round_vial(1.5, 180))
+    for _ in range(3):
+        told = advise_level(reading, SCREWED, rounds)
+        rounds.append(told.round_)
+    assert told.learned.unmoved == 2 and "has not moved 2 times" in told.detail
+    assert "Tap the vial" in told.detail
+
+
+def test_at_the_wall_again_and_again_numbers_are_left_aside():
+    rounds, reading = [], LevelInput(reading=round_vial(3, 77))
+    words = []
+    for _ in range(5):
+        told = advise_level(reading, SCREWED, rounds)
+        rounds.append(told.round_)
+        words.append(told.instruction)
+    assert "at least" in words[0] and told.tilt.is_at_least
+    assert words[4] == "Now screw up the foot farthest from the bubble until it leaves the wall."
+
+
+def test_one_look_is_enough_where_nothing_is_read_off_the_base():
+    looked = LevelInput(reading=ByEye(looks_level=True))
+    by_hand = advise_level(looked, Mount(name="Y", kind="yoke"))
+    assert by_hand.is_done and by_hand.figures()["tilt_doubt_arcmin"] == 120
+    assert not advise_level(looked, SCREWED).is_done  # motors count from a level base
+    leans = LevelInput(reading=ByEye(looks_level=False))
+    assert not advise_level(leans, Mount(name="Y", kind="yoke")).is_done
+
+
+def test_without_a_bearing_the_budget_is_told_any_side():
+    reading = round_vial(1, 90, sensitivity_arcmin=30)
+    unknown = advise_level(LevelInput(reading=reading), SCREWED).figures()
+    known = advise_level(
+        LevelInput(reading=reading, foot_azimuths_deg=[0, 120, 240]), SCREWED
+    ).figures()
+    assert (unknown["tilt_arcmin"], unknown["tilt_doubt_arcmin"]) == pytest.approx((0, 36), abs=0.1)
+    assert (known["tilt_arcmin"], known["low_azimuth_deg"]) == pytest.approx((30, 270), abs=0.01)
 
 
 @given(along=st.floats(-3, 3), across=st.floats(-3, 3), turn=st.floats(0, 360))
@@ -117,12 +151,6 @@ def test_vials_and_digital_level_agree_about_one_plane(along, across, turn):
     assert one.tilt_arcmin == pytest.approx(other.tilt_arcmin, abs=1e-6)
     exact = math.hypot(math.tan(math.radians(along)), math.tan(math.radians(across)))
     assert one.tilt_arcmin == pytest.approx(60 * math.degrees(math.atan(exact)), abs=1e-6)
-
-
-def test_a_bubble_at_the_wall_says_at_least():
-    reading = RoundVial(bubble_divisions=3, bubble_azimuth_deg=90, vial_divisions=3)
-    told = advise_level(LevelInput(reading=reading, foot_azimuths_deg=[0, 120, 240]), SCREWED)
-    assert told.tilt.is_at_least and "at least" in told.instruction and not told.is_done
 
 
 @pytest.mark.parametrize(

@@ -233,4 +233,4 @@ def test_a_short_drift_says_little(minutes, doubt):
     assert told.azimuth_doubt_deg == pytest.approx(doubt, rel=0.03)
     assert told.is_done is (doubt < 1)
     if minutes == 1:
-        assert told.instruction == "So short a drift says little. Watch the star for 6 min."
+        assert told.instruction == "So short a drift says little: watch the star for 6 min."

@@ -174,7 +174,7 @@ def test_any_bearing_inside_a_safe_stretch_is_allowed(hours, latitude, altitude,
     """Six hours of work at any bearing that the ring calls safe are never refused."""
     site = Site(name="S", latitude_deg=latitude, longitude_deg=8, zone="UTC")
     now = datetime(2027, 1, 5, tzinfo=UTC) + timedelta(hours=hours)
-    ring = sun_ring(site, Now(now), altitude)
+    ring = sun_ring(site, Now(now), (altitude,))
     covered = sum((arc.to_deg - arc.from_deg) % 360 or 360 for arc in (*ring.safe, *ring.unsafe))
     assert covered == pytest.approx(360, abs=1e-6)
     for arc in ring.safe:
@@ -333,5 +333,6 @@ def test_the_moon_has_to_be_up_and_stars_want_the_sun_down():
     assert not guard(Aim(at="capped"), COMMON, Now(noon)).refused
     assert guard(Aim(at="sun"), COMMON, Now(noon)).refused
     assert not guard(Aim(at="sun"), COMMON, Now(noon), session_is_open=True).refused
-    with pytest.raises(OutOfRange, match="a landmark to aim at"):
+    with pytest.raises(OutOfRange, match="a direction while the Sun is up"):
         guard(Aim(at="landmark"), COMMON, Now(noon))
+    assert not guard(Aim(at="landmark"), COMMON, Now(noon + timedelta(hours=9))).refused

@@ -32,6 +32,7 @@ const { onDown, onMove, onKey } = usePointing(({ x, y }) => {
   const divisions = Math.min(props.vialDivisions, Math.hypot(x, y) / scale.value)
   emit('bubble', Math.round(divisions * 20) / 20, Math.round(azimuthOf(x, y)) % 360)
 }, () => place.value ?? { x: 0, y: 0 }, () => scale.value * 0.2)
+const quarters = computed(() => props.byBearing ? POINTS.filter((_, n) => n % 2 === 0) : [])
 const words = computed(() => props.bubble
   ? `Bubble ${props.bubble.divisions.toFixed(1)} divisions ${props.byBearing ? 'toward' : 'clockwise from foot 1 by'} ${props.bubble.azimuth_deg.toFixed(0)} degrees` : 'No bubble')
 const base = computed(() => {
@@ -48,7 +49,7 @@ const base = computed(() => {
     @pointermove="onMove" @keydown="onKey"
   >
     <circle :r="RIM" class="rim" />
-    <text v-for="[word, azimuth] in byBearing ? POINTS.filter((_, n) => n % 2 === 0) : []" :key="word" :x="onDial(azimuth, RIM + 11).x"
+    <text v-for="[word, azimuth] in quarters" :key="word" :x="onDial(azimuth, RIM + 11).x"
       :y="onDial(azimuth, RIM + 11).y + 5" text-anchor="middle" class="point">{{ word }}</text>
     <path
       :d="base"

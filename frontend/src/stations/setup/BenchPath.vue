@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import SunRing from '@/drawings/dials/SunRing.vue'
 import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
@@ -9,6 +9,11 @@ defineProps<{ bench: Bench }>()
 const store = useBench()
 const evening = useEvening()
 const happened = ref(false)
+const list = ref<HTMLElement | null>(null)
+/** The step one stands at is in sight, also in the row of a phone. */
+watch(() => store.chosen, () => {
+  list.value?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'center' })
+}, { flush: 'post' })
 const MARK = { to_do: '', done: '✓', spoiled: '!', unsafe: '!', noted: '~', not_needed: '–' } as const
 /** A step as the path draws it: what is not safe now comes before everything else it may be. */
 function look (step: Step) {
@@ -31,7 +36,7 @@ async function say (mishap: Bench['mishaps'][number]) {
 
 <template>
   <nav class="bench-path" aria-label="Set-up steps">
-    <ol>
+    <ol ref="list">
       <li v-for="(step, n) in bench.steps" :key="step.name">
         <button
           type="button" :class="['stop', look(step)]"

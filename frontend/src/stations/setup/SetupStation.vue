@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, type Component } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch, type Component } from 'vue'
 import { useEvening } from '@/stores/evening'
 import BenchPath from './BenchPath.vue'
 import { useBench } from '@/stores/bench'
@@ -16,11 +16,14 @@ for (const [path, load] of Object.entries(others)) {
   STEPS[name] = defineAsyncComponent(load)
 }
 const current = computed(() => STEPS[store.chosen] ?? AssembleStep)
+/** Every step begins at its top. */
+const host = ref<HTMLElement | null>(null)
+watch(() => store.chosen, () => host.value?.scrollTo(0, 0), { flush: 'post' })
 onMounted(store.load)
 </script>
 
 <template>
-  <section v-if="store.bench && store.step" class="setup">
+  <section v-if="store.bench && store.step" ref="host" class="setup">
     <BenchPath :bench="store.bench" class="path" />
     <component :is="current" :key="`${store.chosen}-${store.bench.telescope.id}`" :bench="store.bench" class="step" />
   </section>
@@ -58,6 +61,7 @@ onMounted(store.load)
 .bench-step .fields { display: grid; grid-template-columns: repeat(auto-fit, minmax(126px, 1fr)); gap: 14px 10px; align-items: start; flex: none; }
 .bench-step svg:focus { outline: none; }
 .bench-step svg:focus-visible { outline: 3px solid var(--jade); outline-offset: -3px; }
+.bench-step .v-btn[aria-pressed='true'] { background: var(--jade-wash); box-shadow: inset 0 -4px 0 var(--jade); }
 .bench-step .ways { flex: none; align-self: start; max-width: 100%; overflow-x: auto; }
 .bench-step .ways .v-btn { padding: 0 13px; }
 @media (max-width: 1099px) { .bench-step { grid-template-columns: minmax(0, 1fr); height: auto; overflow-y: auto; } }

@@ -28,13 +28,13 @@ export function useAdvice<T extends AnyAdvice> (
   let isUnderWay = false
   let isWanted = false
 
-  async function ask (query = ''): Promise<boolean> {
+  async function ask (query = ''): Promise<T | null> {
     const mine = ++asked
     const json = toValue(reading)
     if (!json) {
       advice.value = null
       refusal.value = null
-      return false
+      return null
     }
     try {
       const answer = await call<T>(`/setup/${path}${query}`, { method: 'POST', json })
@@ -43,10 +43,10 @@ export function useAdvice<T extends AnyAdvice> (
         advice.value = answer
         refusal.value = null
       }
-      return true
+      return answer
     } catch (error) {
       if (mine === asked) refusal.value = asRefusal(error)
-      return false
+      return null
     }
   }
   /** One question after the other: a slow server is never asked anew before it has answered. */
@@ -64,15 +64,16 @@ export function useAdvice<T extends AnyAdvice> (
   async function turned () {
     clearTimeout(waiting)
     waiting = undefined
-    return ask('?turned=true')
+    return await ask('?turned=true') !== null
   }
   async function record () {
     clearTimeout(waiting)
     waiting = undefined
     const practice = advice.value?.simulated ? '&as_practice=true' : ''
-    if (!await ask(`?recorded=true${practice}`)) return false
+    const recorded = await ask(`?recorded=true${practice}`)
+    if (!recorded) return false
     notices.say(practice ? 'Recorded as practice.' : 'Recorded.')
-    if (advice.value?.is_done) bench.goOn()
+    if (recorded.is_done) bench.goOn()
     return true
   }
   watch(() => JSON.stringify(toValue(reading)), () => {

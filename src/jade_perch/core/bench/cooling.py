@@ -154,7 +154,7 @@ def _instruction(given: CoolInput, minutes: float, left: float) -> str:
         return f"Put it out now, caps on: it cools about {minutes:.0f} min."
     if left > 0:
         return f"Wait about {left:.0f} min more; low power is fine meanwhile."
-    return "The optics are as cool as the air. Climb as you like."
+    return "The optics are as cool as the air: climb as you like."
 
 
 def _dew_words(margin: float, optics: tuple[float, float], dew: float, units: Units) -> str:

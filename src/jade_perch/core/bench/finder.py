@@ -2,13 +2,20 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Annotated, Literal, Self
+from typing import Annotated, Any, Literal, Self
 
 import numpy as np
 from pydantic import model_validator
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.bench.advice import Advice, clock_direction, clock_hour
+from jade_perch.core.bench.advice import Advice, clock_hour
+from jade_perch.core.bench.finderview import (
+    SHARE_OF_FIELD,
+    Geometry,
+    finder_field_deg,
+    geometry_of,
+    needed_distance_m,
+)
 from jade_perch.core.bench.landmark import Aim, AimAt, Landmark
 from jade_perch.core.bench.loop import Learned, Try, learned
 from jade_perch.core.bench.response import Place, Response
@@ -29,13 +36,6 @@ from jade_perch.core.optics.orientation import finder_orientation
 from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
-SIGHT_FIELD_DEG = 10.0  # what one takes in around a dot without moving the eye; our estimate
-APPARENT_FIELD_DEG = 42.0  # of a plain magnifying finder; field = this over its power; estimate
-# Parallax and aim stay within this share of the longest field's radius; rules.md#finder
-SHARE_OF_FIELD = 0.1
-FINEST_ARCMIN = 4.0  # the naked eye puts a dot on a star no better; our estimate
-FINGER_SHARE = 0.07  # of the view's radius: what a finger on a phone can point at; our estimate
-MOST_SHARE = 0.5  # of the longest field's radius: farther off a target may not be in it
 EDGE = 0.95  # field radii; farther out a landmark cannot be held in view
 STAR_JOB_MINUTES = 15.0  # a finder is trimmed on a star in this time; our estimate
 
@@ -51,7 +51,8 @@ class FinderInput(Frozen):
     """Where the target of the main tube stands in the finder's view, or why it cannot be said.
 
     ``seen_right`` and ``seen_up`` are in field radii as the eye sees them; ``on_mark`` says it
-    sits where it should.  ``method`` None is chosen by the landmark's distance.  ``main_tube`` is what a look back through it showed.
+    sits where it should.  ``method`` None is chosen by the landmark's distance.  ``main_tube`` is
+    what a look back through it showed.
     """
 
     finder_id: int
@@ -137,91 +138,6 @@ class FinderAdvice(Advice):
 
 
 @dataclass(frozen=True, slots=True)
-class Geometry:
-    """Angles in arcmin of one finder on one target: (right, up) to the naked eye."""
-
-    parallax_arcmin: float
-    side: Floats
-    matrix: Floats
-    field_radius_arcmin: float
-    longest_radius_arcmin: float
-
-    def seen(self, offset_arcmin: Floats) -> Floats:
-        """Return a naked-eye offset as the finder shows it, in field radii.
-
-        Source: rules.md#finder.
-        """
-        return np.asarray(self.matrix @ offset_arcmin / self.field_radius_arcmin)
-
-    def true(self, seen: Floats) -> Floats:
-        """Return what is seen, in field radii, as a naked-eye offset in arcmin.
-
-        Source: rules.md#finder.
-        """
-        return np.asarray(np.linalg.solve(self.matrix, seen) * self.field_radius_arcmin)
-
-    @property
-    def limit_arcmin(self) -> float:
-        """How near counts as agreeing: as well as it is pointed at, well inside the main field.
-
-        Source: rules.md#finder.
-        """
-        pointed = min(
-            FINGER_SHARE * self.field_radius_arcmin, MOST_SHARE * self.longest_radius_arcmin
-        )
-        return max(FINEST_ARCMIN, SHARE_OF_FIELD * self.longest_radius_arcmin, pointed)
-
-    @property
-    def is_far_enough(self) -> bool:
-        """Whether the axes may cross at the target.  Source: rules.md#finder."""
-        return self.parallax_arcmin <= SHARE_OF_FIELD * self.longest_radius_arcmin
-
-
-def parallax_arcmin(offset_mm: float, distance_m: float) -> float:
-    """Return the angle between two axes that cross at a landmark, in arcmin.
-
-    Source: rules.md#finder; atan(s/d).
-    """
-    return float(np.arctan2(offset_mm / 1000, distance_m) * ARCMIN_PER_RADIAN)
-
-
-def needed_distance_m(offset_mm: float, longest_field_deg: float) -> float:
-    """Return how far a landmark has to be so that its parallax stays under a tenth of the radius.
-
-    Source: rules.md#finder; d ≥ s / tan(0.1 · TFOV / 2).
-    """
-    return float(offset_mm / 1000 / np.tan(np.radians(SHARE_OF_FIELD * longest_field_deg / 2)))
-
-
-def finder_field_deg(finder: Finder) -> tuple[float, bool]:
-    """Return a finder's true field in degrees and whether it is only about right.
-
-    Source: rules.md#finder.
-    """
-    if finder.field_deg is not None:
-        return finder.field_deg, False
-    if finder.traits.is_sight:
-        return SIGHT_FIELD_DEG, True
-    return APPARENT_FIELD_DEG / finder.power, True
-
-
-def geometry_of(finder: Finder, distance_m: float | None, longest_field_deg: float) -> Geometry:
-    """Return the angles of a finder for a landmark's distance, None for the sky.
-
-    Source: rules.md#finder.
-    """
-    field_deg, _ = finder_field_deg(finder)
-    angle = 0.0 if distance_m is None else parallax_arcmin(finder.axis_offset_mm, distance_m)
-    return Geometry(
-        parallax_arcmin=angle,
-        side=np.array(clock_direction(finder.hour)),
-        matrix=np.array(finder_orientation(finder.kind, finder.eyepiece_side).matrix),
-        field_radius_arcmin=field_deg * 30,
-        longest_radius_arcmin=longest_field_deg * 30,
-    )
-
-
-@dataclass(frozen=True, slots=True)
 class _Job:
     """One finder on one target, resolved: everything the sentences are made of."""
 
@@ -249,42 +165,26 @@ def advise_finder(
 
     Source: rules.md#finder; rules.md#learning.
     """
-    angles = geometry_of(finder, given.distance_m, longest_field_deg)
-    method = given.method or ("crossing" if angles.is_far_enough else "parallel")
-    job = _Job(given, finder, angles, method, _wanted(angles, finder, given, method), units)
+    job = _job(given, finder, longest_field_deg, units)
+    angles, here = job.angles, given.place(job.wanted)
     usual = usual_response(finder, angles.matrix, angles.field_radius_arcmin)
-    here = given.place(job.wanted)
     response, taught = learned(usual, tries, here, WAYS, finder.traits.mark, "that screw")
     off, star = _offsets(job, here)
-    agrees = off is not None and float(np.hypot(*off)) <= angles.limit_arcmin
-    star_off = float(np.hypot(*star))
+    off_arcmin, star_off = None if off is None else float(np.hypot(*off)), float(np.hypot(*star))
+    agrees = off_arcmin is not None and off_arcmin <= angles.limit_arcmin
     screws: list[ScrewTurn] = []
     if agrees:
         answer = _agreed(given, here, star_off, angles.limit_arcmin)
     else:
         answer, screws = _turn(job, response, here, tries)
     star_seen = angles.seen(star)
-    field_deg, about = finder_field_deg(finder)
-    is_done = agrees and given.main_tube == "still_there" and star_off <= angles.limit_arcmin
-    off_arcmin = None if off is None else float(np.hypot(*off))
     return FinderAdvice(
         instruction=answer.words,
         detail=_detail(job, agrees, taught),
-        note=""
-        if off_arcmin is None
-        else f"Finder {off_arcmin:.0f}′ off, {star_off:.0f}′ on a star.",
-        is_done=is_done,
+        note="" if off_arcmin is None else f"{off_arcmin:.0f}′ off, {star_off:.0f}′ on a star.",
+        is_done=agrees and given.main_tube == "still_there" and star_off <= angles.limit_arcmin,
         sums=_sums(job, longest_field_deg, off_arcmin),
-        field_deg=field_deg,
-        field_is_about=about,
-        method=method,
-        parallax_arcmin=angles.parallax_arcmin,
-        limit_arcmin=angles.limit_arcmin,
-        needed_distance_m=needed_distance_m(finder.axis_offset_mm, longest_field_deg),
-        is_far_enough=angles.is_far_enough,
-        aim_offset_mm=finder.axis_offset_mm if method == "parallel" else 0.0,
-        wanted_right=float(job.wanted[0]),
-        wanted_up=float(job.wanted[1]),
+        **_geometry_fields(job, longest_field_deg),
         off_arcmin=off_arcmin,
         screws=screws,
         star_right=float(star_seen[0]),
@@ -296,6 +196,30 @@ def advise_finder(
         round_=answer,
         sun=sun,
     )
+
+
+def _job(given: FinderInput, finder: Finder, longest_field_deg: float, units: Units) -> _Job:
+    angles = geometry_of(finder, given.distance_m, longest_field_deg)
+    method = given.method or ("crossing" if angles.is_far_enough else "parallel")
+    return _Job(given, finder, angles, method, _wanted(angles, finder, given, method), units)
+
+
+def _geometry_fields(job: _Job, longest_field_deg: float) -> dict[str, Any]:
+    """Return what of the answer depends on finder and landmark alone."""
+    finder, angles = job.finder, job.angles
+    field_deg, about = finder_field_deg(finder)
+    return {
+        "field_deg": field_deg,
+        "field_is_about": about,
+        "method": job.method,
+        "parallax_arcmin": angles.parallax_arcmin,
+        "limit_arcmin": angles.limit_arcmin,
+        "needed_distance_m": needed_distance_m(finder.axis_offset_mm, longest_field_deg),
+        "is_far_enough": angles.is_far_enough,
+        "aim_offset_mm": finder.axis_offset_mm if job.method == "parallel" else 0.0,
+        "wanted_right": float(job.wanted[0]),
+        "wanted_up": float(job.wanted[1]),
+    }
 
 
 def _offsets(job: _Job, here: Place) -> tuple[Floats | None, Floats]:
@@ -365,8 +289,8 @@ def _two_screws(job: _Job) -> str:
     """Return how two screws bring the mark on: whichever does what is seen while turning."""
     where = "the target"
     if job.method == "parallel":
-        away = f"{job.units.small(job.finder.axis_offset_mm)} {_way_words(job.angles.side)}"
-        where = f"{away} of it"
+        away = job.units.small(job.finder.axis_offset_mm)
+        where = f"{away} {_way_words(job.angles.side)} the target"
     mark = job.finder.traits.mark
     comes = "come" if mark.endswith("s") else "comes"
     return f"Turn one screw until the {mark} {comes} nearest {where}, then the other."
@@ -375,7 +299,7 @@ def _two_screws(job: _Job) -> str:
 def _way_words(side: Floats) -> str:
     """Return a side as a word, to the naked eye."""
     if abs(side[0]) >= abs(side[1]):
-        return "right" if side[0] > 0 else "left"
+        return "right of" if side[0] > 0 else "left of"
     return "above" if side[1] > 0 else "below"
 
 

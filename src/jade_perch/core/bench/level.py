@@ -278,12 +278,8 @@ def _next(
     """Return the turn asked for, the foot, and both in words."""
     if _is_stuck_at_wall(tries, here):
         how = "screw" if feet.levelling == "screws" else "lift"
-        return (
-            None,
-            None,
-            "",
-            f"Now {how} up the foot farthest from the bubble, whatever its number.",
-        )
+        words = f"Now {how} up the foot farthest from the bubble until it leaves the wall."
+        return None, None, "", words
     turn = response.turn_for(here, -here.vector * (AT_LEAST if here.at_wall else 1.0))
     back = _turned_back(feet, turn, tries, taught)
     number, amount = back or _up(feet, turn)

@@ -224,7 +224,7 @@ def advise_north(
     Source: rules.md#north; doubts of other ways than the compass are our estimates.
     """
     error, doubt = 0.0, DOUBT_DEG[given.method]
-    turn = "North is close enough. Lock it and leave it alone."
+    turn = "North is close enough: lock it and leave it alone."
     if given.method == "landmark" and given.read_deg is not None and given.known_deg is not None:
         # a circle that reads too little is turned too far clockwise
         error = signed_deg(given.known_deg - given.read_deg)
@@ -250,7 +250,7 @@ def advise_north(
     if given.method == "drift" and doubt > max(CLOSE_ENOUGH_DEG, abs(error)):
         is_done = False
         longer = np.ceil((given.drift_minutes or 1.0) * doubt / CLOSE_ENOUGH_DEG)
-        instruction = f"So short a drift says little. Watch the star for {longer:.0f} min."
+        instruction = f"So short a drift says little: watch the star for {longer:.0f} min."
     return NorthAdvice(
         instruction=instruction,
         detail=_north_detail(given, doubt, mount),
@@ -300,7 +300,7 @@ def _by_shadow(site: Site, moment_utc: datetime, mount: Mount) -> str:
 def _north_instruction(error: float, pole_error: float) -> str:
     if abs(error) > CLOSE_ENOUGH_DEG:
         way = "counter-clockwise" if error > 0 else "clockwise"
-        return f"Turn the whole mount {abs(error):.1f}° {way}, seen from above. Read again."
+        return f"Turn the whole mount {abs(error):.1f}° {way}, seen from above."
     way = "down" if pole_error > 0 else "up"
     return f"Move the altitude scale {abs(pole_error):.1f}° {way}, then lock it."
 

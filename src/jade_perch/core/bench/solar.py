@@ -281,11 +281,11 @@ def advise_shadow(
     length_mm = tube.length_mm
     off_deg = shadow_off_deg(given.shadow_length_mm, length_mm, given.shadow_width_mm)
     is_done = off_deg <= FOUND_DEG
-    instruction = "Move the tube so that its shadow shrinks. Look only at the shadow."
+    instruction = "Move the tube so that its shadow shrinks, looking only at the shadow."
     if is_done:
-        instruction = "The shadow is smallest. Now look through the eyepiece, filter in front."
+        instruction = "The shadow is smallest: now look through the eyepiece, filter in front."
         if now.clock != "real":
-            instruction = "The shadow is smallest. This is a rehearsal: do not look."
+            instruction = "The shadow is smallest: this is a rehearsal, do not look."
     return ShadowAdvice(
         instruction=instruction,
         detail=f"The shadow says the tube points {off_deg:.1f}° past the Sun.",

@@ -11,7 +11,7 @@ from jade_perch.core.bench.magnetic import COMPASS_CARE, COMPASS_DOUBT_DEG, true
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange
 from jade_perch.core.moments import Now, clock_time, utc_of
-from jade_perch.core.safety import down_words, judged_words, not_outside
+from jade_perch.core.safety import judged_words, not_outside
 from jade_perch.core.site import Site
 from jade_perch.core.sky.ephemeris import INDEX
 from jade_perch.core.sky.sunpath import A_DAY, SUN_MARGIN, Watched, sun_track, watch_sun
@@ -94,7 +94,7 @@ def guard(aim: Aim, site: Site, now: Now, *, session_is_open: bool = False) -> L
         words = "Refused: the Sun is up, and no star is there to aim at."
         return _check_down(aim, site, now, words, "Take a landmark in a safe direction, or wait.")
     if aim.at == "open":
-        words = "Refused: the Sun is up. First put the caps on tube and finder."
+        words = "Refused: the Sun is up; first put the caps on tube and finder."
         return _check_down(aim, site, now, words, "Then say so.")
     if aim.at == "sun" and not session_is_open:
         words = "Refused: no solar session is open for this telescope."
@@ -242,14 +242,14 @@ def _words(
         detail = f"{SUN_KEEP_AWAY_DEG:g}° is the least. {ELSEWHERE}{not_outside(now)}"
         return f"Refused: the Sun {when} within {nearest_deg:.0f}° of it{by_clock}.", detail
     if by_clock:
-        return f"Safe{by_clock}: {nearest_deg:.0f}° from the Sun.{not_outside(now)}", ""
+        return f"Safe{by_clock}: {nearest_deg:.0f}° from the Sun.", not_outside(now).strip()
     return f"Safe: the Sun stays {nearest_deg:.0f}° away or more while you work.", ""
 
 
 def _down_for_the_job(site: Site, now: Now) -> tuple[str, str]:
     if now.clock == "real":
         return "The Sun is down for the whole job.", ""
-    return down_words(site, now), ""
+    return f"The Sun is down{now.by_clock(site.zone)}.", not_outside(now).strip()
 
 
 def _check_down(aim: Aim, site: Site, now: Now, words: str, cure: str) -> LandmarkCheck:

@@ -2,7 +2,7 @@
 
 from collections.abc import Sequence
 
-from jade_perch.core.bench.finder import needed_distance_m
+from jade_perch.core.bench.finderview import needed_distance_m
 from jade_perch.core.bench.magnetic import COMPASS_DOUBT_DEG
 from jade_perch.core.bench.north import NorthBoard, north_board
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG

@@ -40,9 +40,11 @@ const done = () => part.value && send({ done: [part.value.part] }, isLast.value)
     <StepHead />
     <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <section v-if="part" class="card" :aria-label="part.title">
-      <p class="count small quiet">{{ at + 1 }} of {{ parts.length }}: {{ part.title }}<b v-if="part.is_done"> ✓ done</b></p>
+      <p class="count small quiet">{{ at + 1 }} of {{ parts.length }}: {{ part.title }}<b
+        v-if="part.is_done"> ✓ done</b></p>
       <div class="two">
-        <figure><svg viewBox="0 0 240 180" role="img" :aria-label="part.words"><path :d="drawing?.right" class="right" /></svg>
+        <figure><svg viewBox="0 0 240 180" role="img" :aria-label="part.words"><path :d="drawing?.right"
+          class="right" /></svg>
           <figcaption class="instruction">{{ part.words }}</figcaption></figure>
         <figure class="slip"><svg viewBox="0 0 240 180" role="img" :aria-label="`Wrong: ${part.slip}`"><path
           :d="drawing?.slip" class="wrong" /><path d="M20 16 220 166M220 16 20 166" class="cross" /></svg>
@@ -59,7 +61,8 @@ const done = () => part.value && send({ done: [part.value.part] }, isLast.value)
     </div>
     <ol class="dots" aria-label="Hand movements">
       <li v-for="(one, n) in parts" :key="one.part"><button type="button" :class="{ done: one.is_done }"
-        :aria-current="n === at ? 'step' : undefined" :aria-label="`${n + 1}: ${one.title}${one.is_done ? ', done' : ''}`"
+        :aria-current="n === at ? 'step' : undefined"
+        :aria-label="`${n + 1}: ${one.title}${one.is_done ? ', done' : ''}`"
         @click="at = n"><span aria-hidden="true">{{ one.is_done ? '✓' : n + 1 }}</span></button></li>
     </ol>
   </div>
@@ -87,5 +90,6 @@ svg { width: 100%; max-height: 300px; background: var(--surface); border: 1px so
   svg { max-height: 190px; } .slip { grid-template-columns: 110px 1fr; align-items: center; } .slip svg { max-height: 90px; }
   .instruction { font-size: 22px; }
   .next { flex: 1; }
+  .buttons { position: sticky; bottom: 0; background: var(--ground); padding: 8px 0; z-index: 1; }
 }
 </style>

@@ -30,6 +30,7 @@ async function stays () {
 }
 const MOST_SHIFT_PX = 130
 const shift = computed(() => Math.max(-MOST_SHIFT_PX, Math.min(MOST_SHIFT_PX, (advice.value?.slide_forward_mm ?? 0) * 1.4)))
+const lean = computed(() => ({ front: 9, back: -9, stays: 0 })[sinks.value ?? 'stays'])
 const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_pivot_mm ?? 0) * 0.42)))
 </script>
 
@@ -43,11 +44,11 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
           <path d="M0 14L-34 96H34z" class="pivot" />
           <line x1="-260" x2="260" y1="97" y2="97" class="ground" />
           <rect x="-210" y="-34" width="420" height="48" rx="6" class="tube old" />
-          <rect :x="-210 + shift" y="-34" width="420" height="48" rx="6" class="tube" />
+          <rect :x="-210 + shift" y="-34" width="420" height="48" rx="6" class="tube" :transform="`rotate(${lean})`" />
           <g v-if="Math.abs(shift) > 2" :transform="`translate(${shift > 0 ? 215 : -215} -60)`">
             <path :d="shift > 0 ? 'M-40 0H30m-14 -10l14 10l-14 10' : 'M40 0H-30m14 -10l-14 10l14 10'" class="way" />
           </g>
-          <g :transform="`translate(${-load + shift} -54)`"><rect x="-16" y="-16" width="32" height="34" rx="5"
+          <g v-if="hasLoad" :transform="`translate(${-load + shift} -54)`"><rect x="-16" y="-16" width="32" height="34" rx="5"
             class="load" /><text y="-26" text-anchor="middle" class="word">load</text></g>
           <text x="270" y="-110" class="word" text-anchor="end">the sky is on this side →</text>
           <text x="0" y="116" text-anchor="middle" class="word">pivot</text>
@@ -61,8 +62,8 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
       </div>
       <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
         {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
-      <form v-if="showsNumbers || hasLoad" class="fields" novalidate @submit.prevent><FieldForm v-model="values" :fields="FIELDS" :refusal="refusal"
-        /></form>
+      <form v-if="showsNumbers || hasLoad" class="fields" novalidate @submit.prevent><FieldForm
+        v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" :record="hasLoad ? 'It stays put' : undefined"
       @record="record" />
@@ -71,6 +72,7 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
 
 <style scoped>
 .caps { flex: none; }
+@media (max-width: 699px) { .drawing { order: 5; } }
 .answers { display: flex; gap: 10px; flex-wrap: wrap; flex: none; }
 .beam { width: 100%; height: 100%; }
 .pivot { fill: var(--surface); stroke: var(--ink); stroke-width: 4; stroke-linejoin: round; }

@@ -105,8 +105,8 @@ const units = useUnits()
           <v-btn-toggle v-model="on" mandatory divided variant="outlined" class="ways" aria-label="Aligned on">
             <v-btn value="landmark">Landmark</v-btn><v-btn value="star">Star</v-btn><v-btn value="moon">Moon</v-btn>
           </v-btn-toggle>
-          <v-btn-toggle v-if="on === 'landmark' && advice && !advice.is_far_enough" :model-value="advice.method" mandatory
-            divided variant="outlined" class="ways" aria-label="Way" @update:model-value="method = $event">
+          <v-btn-toggle v-if="on === 'landmark' && advice && !advice.is_far_enough" :model-value="advice.method"
+            mandatory divided variant="outlined" class="ways" aria-label="Way" @update:model-value="method = $event">
             <v-btn value="crossing">Crossing</v-btn><v-btn value="parallel">Parallel</v-btn>
           </v-btn-toggle>
         </div>
@@ -162,7 +162,8 @@ const units = useUnits()
           {{ advice.parallax_arcmin.toFixed(0) }}′: from {{ units.ground(advice.needed_distance_m) }} on either way is
           good.</p>
       </template>
-      <p v-else-if="advice?.learned.rounds && !refusal" class="quiet small">{{ advice.learned.rounds }} turns so far.</p>
+      <p v-else-if="advice?.learned.rounds && !refusal" class="quiet small">{{ advice.learned.rounds }} turns so
+        far.</p>
     </AdvicePanel>
   </div>
 </template>
@@ -175,5 +176,5 @@ const units = useUnits()
 .first { border-left: 5px solid var(--jade); padding-left: 12px; font-weight: 600; }
 .answers { display: flex; gap: 10px; flex-wrap: wrap; flex: none; }
 .warn { border-left: 5px solid var(--brass); padding-left: 10px; }
-@media (max-width: 699px) { .two { flex: none; flex-direction: column; } .view { height: 86vw; flex: none; } .screws { max-width: none; height: 200px; } .screws :deep(svg) { height: 170px; } }
+@media (max-width: 699px) { .two { flex: none; flex-direction: column; } .view { height: 72vw; flex: none; } .screws { max-width: none; height: 200px; } .screws :deep(svg) { height: 170px; } }
 </style>

@@ -203,4 +203,5 @@ function point (divisions: number, azimuth: number) {
 .look path { fill: none; stroke-width: 5; stroke-linecap: round; stroke-linejoin: round; }
 .good { stroke: var(--jade); } .bad { stroke: var(--ink-quiet); stroke-dasharray: 9 8; }
 .answers { display: flex; gap: 12px; flex-wrap: wrap; }
+@media (max-width: 699px) { .look svg { order: 3; } }
 </style>

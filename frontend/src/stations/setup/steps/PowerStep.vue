@@ -34,7 +34,8 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
         </li>
       </ol>
     </section>
-    <AdvicePanel :advice="advice" :refusal="refusal" :record="nextNumber < 0 && !waits.length ? 'It follows' : undefined"
+    <AdvicePanel :advice="advice" :refusal="refusal"
+      :record="nextNumber < 0 && !waits.length ? 'It follows' : undefined"
       @record="store.giveWord('power')" />
   </div>
 </template>

@@ -98,18 +98,19 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
         <div v-if="ring.sides.length" class="chips" role="group" aria-label="Where the landmark is">
           <span class="ask">It is</span>
           <v-btn v-for="one in ring.sides" :key="one.words" :class="{ refused: one.refused }"
-            :variant="isAt(one.bearing_deg) ? 'flat' : 'outlined'" @click="point(one.bearing_deg)">{{ one.words }}</v-btn>
+            :aria-pressed="isAt(one.bearing_deg)"
+            @click="point(one.bearing_deg)">{{ one.words }}</v-btn>
         </div>
         <div class="chips" role="group" aria-label="How far away it is">
           <span class="ask">It stands</span>
           <v-btn v-for="one in bench.distances" :key="one.value"
-            :variant="values.far === one.value ? 'flat' : 'outlined'" :aria-pressed="values.far === one.value"
+            :aria-pressed="values.far === one.value"
             @click="values = { ...values, far: one.value, distance_m: '' }">{{ one.title }}</v-btn>
         </div>
         <div class="chips" role="group" aria-label="How high it is">
           <span class="ask">and as high</span>
           <v-btn v-for="one in bench.heights" :key="one.value"
-            :variant="values.height === one.value ? 'flat' : 'outlined'" :aria-pressed="values.height === one.value"
+            :aria-pressed="values.height === one.value"
             @click="values = { ...values, height: one.value, altitude_deg: '' }">{{ one.title }}</v-btn>
         </div>
         <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
@@ -160,6 +161,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
 <style scoped>
 .chips { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; flex: none; }
 .ask { font-weight: 700; min-width: 92px; }
+@media (max-width: 699px) { .ask { width: 100%; } .drawing { order: 5; } }
 .refused { border-style: dashed; color: var(--ink-quiet); }
 .calm { border-left: 5px solid var(--jade); padding-left: 10px; }
 </style>
