@@ -17,6 +17,7 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 from skyfield.api import wgs84
 
+from bench_hands import hands_table, measure_hands
 from bench_large import a_large_catalogue, a_long_journal
 from bench_setup import a_live_bubble, budget_in_one_pass
 from jade_perch.core.evening.case import best_case
@@ -280,6 +281,7 @@ def main() -> int:
         "",
         "The minute-by-minute way asks the same library for each body at each minute; it is timed",
         "on every 40th minute and scaled.",
+        *hands_table(measure_hands()),
     ]
     (ROOT / "docs/benchmarks.md").write_text("\n".join(lines) + "\n", "utf-8")
     print("\n".join(lines))

@@ -3,7 +3,7 @@
 import pytest
 from playwright.sync_api import Page, expect
 
-from .test_setup import go_to
+from .test_setup import read_a_bubble
 
 STATIONS = ["kit", "powers", "setup", "plan", "eyepiece", "journal", "practice"]
 REGIMES = ["daylight", "dusk", "dark"]
@@ -75,7 +75,7 @@ def test_every_word_stands_out_in_every_light(demo_server, new_page, regime):
         expect(page.get_by_role("heading", level=1).first).to_be_visible()
         assert faint_words(page) == [], station
     page.goto(f"{demo_server.url}/setup")
-    for step in ("Level", "Sun guard", "North and pole", "Minutes in the field"):
+    for step in ("Put together", "Level", "Sun guard", "Finder", "Minutes in the field"):
         path = page.get_by_role("navigation", name="Set-up steps")
         path.get_by_role("button", name=step).click()
         expect(page.get_by_role("heading", level=1, name=step)).to_be_visible()
@@ -90,7 +90,7 @@ def test_nothing_is_asked_of_any_other_host(demo_server, new_page):
         page.goto(f"{demo_server.url}/{station}")
         expect(page.get_by_role("heading", level=1).first).to_be_visible()
     page.goto(f"{demo_server.url}/setup")
-    go_to(page, "Level")
+    read_a_bubble(page)
     page.get_by_role("button", name="Live level").click()
     expect(page.get_by_role("status").filter(has_text="Reading")).to_be_visible()
     elsewhere = [url for url in asked if not url.startswith((demo_server.url, "data:", "blob:"))]

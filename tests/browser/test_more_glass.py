@@ -20,7 +20,7 @@ def add(page: Page, word: str) -> None:
     [
         ("mount", {}, None),
         ("diagonal", {"Light_path": "90"}, ("Light_path", "5", "20 to 250 mm")),
-        ("finder", {"Power": "8"}, ("Power", "0", "1 to 30 ×")),
+        ("finder", {}, None),
         ("filter", {}, None),
         ("amplifier", {"Factor": "3"}, ("Factor", "9", "1.1 to 6 ×")),
         (

@@ -137,12 +137,12 @@ def brightest_near(ra_deg, dec_deg, radius_deg):
 
 
 def test_the_figures_are_those_of_the_sky():
-    """Each star of the figures by its magnitude in the shipped catalogue, whose band makes red ones brighter."""
+    """Each star of the figures by the shipped catalogue, in whose band red ones are brighter."""
     for name, places in PLACES.items():
         found = sorted(brightest_near(ra, dec, 0.2)[0] for ra, dec in places)
         assert found == pytest.approx(list(FIGURES[name].magnitudes), abs=0.25)
     sisters = brightest_near(56.85, 24.12, 1.1)[: len(FIGURES["seven_sisters"].magnitudes)]
-    assert list(sisters) == pytest.approx(list(FIGURES["seven_sisters"].magnitudes), abs=0.15)
+    assert list(sisters) == pytest.approx(list(FIGURES["seven_sisters"].magnitudes), abs=0.2)
 
 
 def test_darkness_by_three_questions():

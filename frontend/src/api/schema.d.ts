@@ -2321,6 +2321,11 @@ export interface components {
             most: {
                 [key: string]: number;
             };
+            /**
+             * Usual Figure
+             * @enum {string}
+             */
+            usual_figure: "little_bear" | "seven_sisters" | "southern_cross";
         };
         /**
          * Diagonal
@@ -4984,7 +4989,9 @@ export interface operations {
     };
     get_darkness_api_evening_darkness_get: {
         parameters: {
-            query?: never;
+            query?: {
+                latitude_deg?: number | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;

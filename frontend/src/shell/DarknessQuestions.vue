@@ -5,9 +5,13 @@ import { useSums } from './sums'
 import { useAsked, useAttempt } from './useAsked'
 
 /** Milky Way, stars counted, glow: what each answer says is the server's to know. */
+const props = defineProps<{ latitudeDeg?: string }>()
 const emit = defineEmits<{ found: [darkSkyClass: number] }>()
 const sums = useSums()
-const { answer: questions, load } = useAsked(() => call<Schema<'DarknessQuestions'>>('/evening/darkness'))
+const { answer: questions, load } = useAsked(() => {
+  const latitude = props.latitudeDeg?.trim()
+  return call<Schema<'DarknessQuestions'>>(`/evening/darkness${latitude ? `?latitude_deg=${encodeURIComponent(latitude)}` : ''}`)
+})
 const given = ref<{ milky_way: string | null, figure: string, counted: number | null, glow: string | null }>({ milky_way: null, figure: 'little_bear', counted: null, glow: null })
 const found = ref<Schema<'Darkness'> | null>(null)
 const { refusal, attempt } = useAttempt()
@@ -20,7 +24,10 @@ watch(given, async now => {
   found.value = answer
   emit('found', answer.dark_sky_class)
 }, { deep: true })
-onMounted(load)
+onMounted(async () => {
+  await load()
+  if (questions.value) given.value.figure = questions.value.usual_figure
+})
 </script>
 
 <template>

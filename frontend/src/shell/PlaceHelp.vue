@@ -51,7 +51,8 @@ function locate () {
     <p v-if="held" class="small" role="status">Position: <b class="figures">{{ held }}</b></p>
     <button type="button" class="link-button" :aria-expanded="asksDarkness" @click="asksDarkness = !asksDarkness">
       {{ asksDarkness ? 'Hide the three questions' : 'How dark is it there? Three questions' }}</button>
-    <DarknessQuestions v-if="asksDarkness" @found="values = { ...values, dark_sky_class: String($event) }" />
+    <DarknessQuestions v-if="asksDarkness" :latitude-deg="String(values.latitude_deg ?? '')"
+      @found="values = { ...values, dark_sky_class: String($event) }" />
   </div>
 </template>
 

@@ -19,7 +19,7 @@ from jade_perch.core.kit import Observer, Telescope
 from jade_perch.core.moments import ClockKind
 from jade_perch.core.position import Position, read_position
 from jade_perch.core.safety import SunWatch, sun_at
-from jade_perch.core.site import Site
+from jade_perch.core.site import Latitude, Site
 from jade_perch.core.sky.darkness import (
     Darkness,
     DarknessInput,
@@ -85,9 +85,9 @@ def get_zones() -> list[str]:
 
 
 @router.get("/darkness")
-def get_darkness() -> DarknessQuestions:
+def get_darkness(latitude_deg: Latitude | None = None) -> DarknessQuestions:
     """Return the three questions about a place's darkness."""
-    return darkness_questions()
+    return darkness_questions(latitude_deg)
 
 
 @router.post("/darkness")

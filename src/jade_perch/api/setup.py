@@ -38,7 +38,7 @@ from jade_perch.core.bench.sunring import SunRing, sun_ring
 from jade_perch.core.evening.bench import Bench, budget_of, make_bench
 from jade_perch.core.evening.card import make_card
 from jade_perch.core.evening.desk import ReadyDesk, ready
-from jade_perch.core.evening.onway import parts_done, rounds_of
+from jade_perch.core.evening.onway import parts_done, since_over
 from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.evening.setup import (
     MISHAPS,
@@ -61,6 +61,7 @@ from jade_perch.store.setup import (
     marks_of,
     readings_of,
     record_step,
+    rounds_about,
     spoil,
 )
 
@@ -110,10 +111,6 @@ def turned(
     """Keep a round of a loop where its turn was made, so that the next reading teaches by it."""
     if recording.turned and not recording.recorded:
         mark_way(db, desk, step, {subject: advice.round_})
-
-
-def _rounds(db: sqlite3.Connection, desk: ReadyDesk, step: StepName, subject: str) -> list[Try]:
-    return rounds_of(marks_of(db, desk, step, subject), desk.evening.id)
 
 
 def _readings(db: sqlite3.Connection, desk: ReadyDesk) -> list[SetupReading]:
@@ -167,7 +164,7 @@ def ask_level(
     """Return the next foot to raise."""
     is_simulated = given.is_live and hub.is_simulated("level")
     subject = "simulated level" if is_simulated else "level"
-    rounds = _rounds(db, desk, "level", subject)
+    rounds = since_over(rounds_about(db, desk, "level", subject))
     advice = advise_level(given, desk.known_mount, rounds, desk.units)
     if is_simulated:
         advice = advice.resting_on_simulated("level")
@@ -211,7 +208,7 @@ def ask_finder(
     finder = desk.require_finder(get_item(db, FINDERS, given.finder_id))
     check = sun.require(given)
     subject = f"finder {finder.id}"
-    rounds = _rounds(db, desk, "finder", subject)
+    rounds = rounds_about(db, desk, "finder", subject)
     advice = advise_finder(given, finder, desk.longest_field_deg, check, rounds, desk.units)
     turned(db, desk, "finder", subject, advice, recording)
     return kept(db, desk, "finder", advice, given, recording)

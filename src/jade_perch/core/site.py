@@ -4,6 +4,10 @@ from typing import Annotated
 
 from jade_perch.core.fields import Item, Name, Range, Zone
 
+Latitude = Annotated[
+    float, Range(-90, 90, "°", "North is positive, south negative, in decimal degrees.")
+]
+
 
 class Site(Item):
     """An observing place: geodetic WGS84 coordinates, east and north positive, IANA zone.
@@ -12,9 +16,7 @@ class Site(Item):
     """
 
     name: Name
-    latitude_deg: Annotated[
-        float, Range(-90, 90, "°", "North is positive, south negative, in decimal degrees.")
-    ]
+    latitude_deg: Latitude
     longitude_deg: Annotated[
         float, Range(-180, 180, "°", "East is positive, west negative, in decimal degrees.")
     ]

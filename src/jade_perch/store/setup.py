@@ -11,7 +11,7 @@ from jade_perch.core.bench.loop import Try
 from jade_perch.core.bench.solar import SolarSession, closed
 from jade_perch.core.evening.context import EveningRow
 from jade_perch.core.evening.desk import ReadyDesk
-from jade_perch.core.evening.onway import StepMark
+from jade_perch.core.evening.onway import REMEMBERED, StepMark, rounds_of
 from jade_perch.core.evening.setup import SetupReading, StepName, resting_on, spoiled
 from jade_perch.core.fields import UtcTime
 from jade_perch.store.connection import atomic
@@ -24,13 +24,24 @@ SOLAR_SESSIONS = ItemTable("solar_session", SolarSession, order_by="opened_at_ut
 
 STEP_MARKS = ItemTable("step_mark", StepMark, order_by="marked_at_utc")
 
-MARKS_OF_STEP = """
+MARKS_OF_EVENING = """
 SELECT id, version, evening_id, telescope_id, step, subject, marked_at_utc, round, is_over
   FROM step_mark
  WHERE telescope_id = :telescope_id
    AND step = :step
+   AND evening_id = :evening_id
    AND deleted_at_utc IS NULL
  ORDER BY marked_at_utc, id
+"""
+LAST_MARKS_ABOUT = """
+SELECT id, version, evening_id, telescope_id, step, subject, marked_at_utc, round, is_over
+  FROM step_mark
+ WHERE telescope_id = :telescope_id
+   AND step = :step
+   AND subject = :subject
+   AND deleted_at_utc IS NULL
+ ORDER BY marked_at_utc DESC, id DESC
+ LIMIT :most
 """
 OF_EVENING = """
 SELECT id, version, evening_id, telescope_id, step, recorded_at_utc, words, is_good, figures,
@@ -60,18 +71,19 @@ def readings_of(
     return select_items(db, READINGS, OF_EVENING, at)
 
 
-def marks_of(
-    db: sqlite3.Connection, desk: ReadyDesk, step: StepName, subject: str | None = None
-) -> list[StepMark]:
-    """Return what was said on the way through a step with this telescope, oldest first.
+def marks_of(db: sqlite3.Connection, desk: ReadyDesk, step: StepName) -> list[StepMark]:
+    """Return what was said this evening on the way through a step, oldest first."""
+    at = {"telescope_id": desk.telescope.id, "step": step, "evening_id": desk.evening.id}
+    return select_items(db, STEP_MARKS, MARKS_OF_EVENING, at)
 
-    About one subject on any evening; without one, what was said this evening.
-    """
-    at = {"telescope_id": desk.telescope.id, "step": step}
-    marks = select_items(db, STEP_MARKS, MARKS_OF_STEP, at)
-    if subject is None:
-        return [one for one in marks if one.evening_id == desk.evening.id]
-    return [one for one in marks if one.subject == subject]
+
+def rounds_about(
+    db: sqlite3.Connection, desk: ReadyDesk, step: StepName, subject: str
+) -> list[Try]:
+    """Return the last rounds of a loop about one thing, on whatever evening, oldest first."""
+    at = {"telescope_id": desk.telescope.id, "step": step, "subject": subject, "most": REMEMBERED}
+    marks = select_items(db, STEP_MARKS, LAST_MARKS_ABOUT, at)
+    return rounds_of(marks[::-1], desk.evening.id)
 
 
 def mark_way(

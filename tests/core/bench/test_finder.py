@@ -134,6 +134,16 @@ def test_the_first_answer_tests_the_sign_and_the_second_knows_it():
     assert np.dot(first.round_.asked, told.round_.asked) < 0
 
 
+def test_a_turn_that_went_sideways_says_which_screw_it_was_like():
+    """Loosening 12 moves a target up or down; it went across, as the screw at 3 would have it."""
+    finder = make_finder(screws=4, kind="right_angle_correct", ring_end="front")
+    first = advise(finder, seen_right=0, seen_up=0.4)
+    assert "Loosen 12 o'clock" in first.instruction
+    told = advise(finder, [first.round_], seen_right=-0.35, seen_up=0.4)
+    assert told.learned.verdict == "sideways"
+    assert "as if the screw at 3 o'clock had been loosened" in told.detail
+
+
 @pytest.mark.parametrize(("side", "up"), [("up", 1), ("left", -1), ("right", -1)])
 def test_a_right_angle_eyepiece_may_look_sideways(side, up):
     """The lens turns everything about; a mirror to the side leaves up and down so."""

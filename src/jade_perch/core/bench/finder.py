@@ -26,6 +26,7 @@ from jade_perch.core.bench.screws import (
     screws_instruction,
     told_screws,
     usual_response,
+    which_screw,
 )
 from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
@@ -180,7 +181,7 @@ def advise_finder(
     star_seen = angles.seen(star)
     return FinderAdvice(
         instruction=answer.words,
-        detail=_detail(job, agrees, taught),
+        detail=_detail(job, agrees, _taught_words(job, taught, usual, tries, here)),
         note="" if off_arcmin is None else f"{off_arcmin:.0f}′ off, {star_off:.0f}′ on a star.",
         is_done=agrees and given.main_tube == "still_there" and star_off <= angles.limit_arcmin,
         sums=_sums(job, longest_field_deg, off_arcmin),
@@ -314,8 +315,18 @@ def _agreed(given: FinderInput, place: Place, star_off: float, limit: float) -> 
     return Try(right=place.right, up=place.up, words=words)
 
 
-def _detail(job: _Job, agrees: bool, taught: Learned) -> str:
-    parts = [taught.words] if taught.words else []
+def _taught_words(
+    job: _Job, taught: Learned, usual: Floats, tries: Sequence[Try], here: Place
+) -> str:
+    """Return what the last turn taught; where it went sideways, as if which screw was turned."""
+    if taught.verdict != "sideways" or job.finder.screw_count == 2 or here.is_lost:
+        return taught.words
+    moved = here.vector - tries[-1].place.vector
+    return f"{taught.words} {which_screw(usual, job.finder, moved)}"
+
+
+def _detail(job: _Job, agrees: bool, taught: str) -> str:
+    parts = [taught] if taught else []
     finder, given = job.finder, job.given
     if given.trouble == "at_end":
         parts.append("If one ends again, put a strip of card under one end of its foot.")

@@ -67,10 +67,10 @@ def learned(
     followed = bool(tries) and tries[-1].asked is not None and not tries[-1].is_broken
     verdict = response.verdict if followed else "first"
     unmoved = 0
-    for number in range(len(turns), 0, -1):
-        if learn(usual, turns[:number], ways).verdict != "unmoved":
-            break
+    last = response.verdict
+    while last == "unmoved":
         unmoved += 1
+        last = learn(usual, turns[:-unmoved], ways).verdict
     words = _words(verdict, unmoved, of, what_turned)
     return response, Learned(verdict=verdict, rounds=len(turns), unmoved=unmoved, words=words)
 

@@ -88,6 +88,18 @@ def _screw(hour: int, turns_out: float) -> ScrewTurn:
     return ScrewTurn(hour=hour, turns_out=turns_out, way=way, words=words)
 
 
+def which_screw(usual: Floats, finder: Finder, moved: Floats) -> str:
+    """Return as if which screw the target had moved, by what screws usually do.
+
+    Source: rules.md#finder.
+    """
+    hours = screw_hours(finder)
+    along = [float(usual @ np.array(clock_direction(hour)) @ moved) for hour in hours]
+    best = int(np.argmax(np.abs(along)))
+    way = "loosened" if along[best] > 0 else "tightened"
+    return f"It went as if the screw at {hours[best]} o'clock had been {way}."
+
+
 def screws_instruction(screws: list[ScrewTurn]) -> str:
     """Return which screws are loosened and which tightened, in one sentence.
 

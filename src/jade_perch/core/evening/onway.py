@@ -31,7 +31,6 @@ def rounds_of(marks: Sequence[StepMark], evening_id: int | None) -> list[Try]:
 
     Source: rules.md#learning.
     """
-    marks = list(marks)[-REMEMBERED:]
     following = [*[one.evening_id for one in marks], evening_id][1:]
     return [
         one.round.model_copy(
@@ -39,6 +38,15 @@ def rounds_of(marks: Sequence[StepMark], evening_id: int | None) -> list[Try]:
         )
         for one, after in zip(marks, following, strict=True)
     ]
+
+
+def since_over(rounds: Sequence[Try]) -> list[Try]:
+    """Return the rounds after the last chain that is over: feet may be numbered anew then.
+
+    Source: rules.md#learning.
+    """
+    broken = [n for n, one in enumerate(rounds) if one.is_broken]
+    return list(rounds[broken[-1] + 1 :] if broken else rounds)
 
 
 def parts_done(marks: Sequence[StepMark]) -> set[str]:

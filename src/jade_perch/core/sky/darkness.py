@@ -13,6 +13,7 @@ Glow = Literal["none", "one_side", "around", "grey"]
 FigureName = Literal["little_bear", "seven_sisters", "southern_cross"]
 BRIGHTEST_MPSAS, DARKEST_MPSAS = 17.0, 22.0  # between a city's middle and a mountain
 ALL_SEEN_MAG = 0.6  # so much fainter one may see when every star of a figure is there; our estimate
+TROPIC_DEG = 23.0  # nearer to the equator neither pole's figure stands high
 COUNT_WEIGHT = 2.0  # a count is worth two looks; our estimate
 
 
@@ -83,13 +84,22 @@ class DarknessQuestions(Frozen):
 
     milky_way: list[DarknessChoice]
     figures: list[DarknessChoice]
+    usual_figure: FigureName
     most: dict[str, int]
     glow: list[DarknessChoice]
 
 
-def darkness_questions() -> DarknessQuestions:
-    """Return the questions in words.  Source: rules.md#sky-brightness."""
+def darkness_questions(latitude_deg: float | None = None) -> DarknessQuestions:
+    """Return the questions in words, with the figure that is best up at a latitude.
+
+    Source: rules.md#sky-brightness; the Little Bear never sets from the northern tropic on.
+    """
+    is_south = latitude_deg is not None and latitude_deg < 0
+    usual: FigureName = "southern_cross" if is_south else "little_bear"
+    if latitude_deg is not None and abs(latitude_deg) < TROPIC_DEG:
+        usual = "seven_sisters"
     return DarknessQuestions(
+        usual_figure=usual,
         milky_way=[DarknessChoice(value=k, title=v) for k, v in MILKY_WAY_WORDS.items()],
         figures=[DarknessChoice(value=k, title=v.words) for k, v in FIGURES.items()],
         most={name: len(one.magnitudes) for name, one in FIGURES.items()},

@@ -44,12 +44,13 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
           <path d="M0 14L-34 96H34z" class="pivot" />
           <line x1="-260" x2="260" y1="97" y2="97" class="ground" />
           <rect x="-210" y="-34" width="420" height="48" rx="6" class="tube old" />
-          <rect :x="-210 + shift" y="-34" width="420" height="48" rx="6" class="tube" :transform="`rotate(${lean})`" />
+          <rect :x="-210 + shift" y="-34" width="420" height="48" rx="6" class="tube"
+            :transform="`rotate(${lean})`" />
           <g v-if="Math.abs(shift) > 2" :transform="`translate(${shift > 0 ? 215 : -215} -60)`">
             <path :d="shift > 0 ? 'M-40 0H30m-14 -10l14 10l-14 10' : 'M40 0H-30m14 -10l-14 10l14 10'" class="way" />
           </g>
-          <g v-if="hasLoad" :transform="`translate(${-load + shift} -54)`"><rect x="-16" y="-16" width="32" height="34" rx="5"
-            class="load" /><text y="-26" text-anchor="middle" class="word">load</text></g>
+          <g v-if="hasLoad" :transform="`translate(${-load + shift} -54)`"><rect x="-16" y="-16" width="32"
+            height="34" rx="5" class="load" /><text y="-26" text-anchor="middle" class="word">load</text></g>
           <text x="270" y="-110" class="word" text-anchor="end">the sky is on this side →</text>
           <text x="0" y="116" text-anchor="middle" class="word">pivot</text>
         </svg>

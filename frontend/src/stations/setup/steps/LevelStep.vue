@@ -37,10 +37,13 @@ const sensitivity = ref(String(props.bench.vial_sensitivity_arcmin ?? ''))
 const canKeep = ref(false)
 watch(sensitivity, now => { canKeep.value = !!now.trim() })
 const { refusal: keepRefusal, attempt } = useAttempt()
-async function keepSensitivity () {
+/** What is seen of the feet is a fact of the mount, and kept with it. */
+async function keepMount (change: Partial<Bench['mount']>) {
   const { id, ...mount } = props.bench.mount
-  if (!id) return
-  await attempt(() => mounts.change(id, { ...mount, vial_sensitivity_arcmin: sensitivity.value.trim() as unknown as number }))
+  if (id) await attempt(() => mounts.change(id, { ...mount, ...change }))
+}
+async function keepSensitivity () {
+  await keepMount({ vial_sensitivity_arcmin: sensitivity.value.trim() as unknown as number })
   canKeep.value = !!keepRefusal.value
 }
 const radius = ref(String(props.bench.mount.foot_radius_mm ?? ''))
@@ -155,8 +158,19 @@ function point (divisions: number, azimuth: number) {
         />
       </div>
       <template v-if="way !== 'look'">
-        <p v-if="!byBearing" class="quiet small">Number the feet clockwise from above; foot 1 is on top of the
-          drawing.</p>
+        <p v-if="!byBearing" class="quiet small">Number the feet clockwise from above; foot 1 is on top here.</p>
+        <div v-if="bench.mount.id" class="feet">
+          <v-btn-toggle :model-value="count" mandatory divided variant="outlined" class="ways"
+            aria-label="How many feet"
+            @update:model-value="keepMount({ feet: $event })">
+            <v-btn :value="3">3 feet</v-btn><v-btn :value="4">4 feet</v-btn>
+          </v-btn-toggle>
+          <v-btn-toggle :model-value="bench.mount.levelling" mandatory divided variant="outlined" class="ways"
+            aria-label="What moves them" @update:model-value="keepMount({ levelling: $event })">
+            <v-btn value="screws">foot screws</v-btn><v-btn value="clamps">legs</v-btn><v-btn value="none">something
+              put under</v-btn>
+          </v-btn-toggle>
+        </div>
         <form v-if="way === 'angles'" class="fields" novalidate @submit.prevent>
           <v-text-field v-model="angles.along_deg" label="Rise along it" suffix="°" inputmode="decimal"
             :error-messages="refusal?.for('along_deg')" />
@@ -202,6 +216,7 @@ function point (divisions: number, azimuth: number) {
 .look svg { width: min(100%, 460px); }
 .look path { fill: none; stroke-width: 5; stroke-linecap: round; stroke-linejoin: round; }
 .good { stroke: var(--jade); } .bad { stroke: var(--ink-quiet); stroke-dasharray: 9 8; }
+.feet { display: flex; gap: 10px; flex-wrap: wrap; flex: none; }
 .answers { display: flex; gap: 12px; flex-wrap: wrap; }
 @media (max-width: 699px) { .look svg { order: 3; } }
 </style>
