@@ -25,7 +25,7 @@ PLAIN |= {"right", "up", "seen"}  # parts of an offset, or field radii
 VECTORS = {"direction", "directions", "at", "toward"}  # unit vectors have no unit
 VECTORS |= {"axis", "vectors", "places", "start", "sky"}
 # plane vectors and what turns do to them: places in radii, turns in turns or mm as said
-VECTORS |= {"wanted", "usual", "turn", "matrix"}
+VECTORS |= {"wanted", "usual", "turn", "matrix", "moved"}
 
 
 LONGEST_FUNCTION, LONGEST_MODULE = 50, 400

@@ -37,8 +37,10 @@ def point(page: Page, name: str, right: float, up: float) -> None:
     page.mouse.move(5, 5)
 
 
-def stand(page: Page) -> None:
-    page.get_by_role("button", name="It stands").click()
+def assemble(page: Page) -> None:
+    for _ in range(2):
+        page.get_by_role("button", name="Done, next").click()
+        settle(page)
 
 
 def level(page: Page) -> None:
@@ -47,27 +49,24 @@ def level(page: Page) -> None:
 
 def balance(page: Page) -> None:
     page.get_by_label("Caps are on tube and finder").check()
-    page.get_by_label("Change of load").fill("350")
+    page.get_by_role("button", name="The front sinks").click()
 
 
 def sun(page: Page) -> None:
-    point(page, "^Bearing", 0.62, 0.25)
-    page.get_by_label("Distance").fill("900")
-    page.get_by_role("button", name="Use this landmark").click()
+    page.get_by_role("button", name="behind you").click()
+    page.get_by_role("button", name="across fields or a valley").click()
 
 
 def finder(page: Page) -> None:
+    """On a landmark that was called safe before."""
+    post("setup/landmark?recorded=true", {"bearing_deg": 60, "far": "valley"})
+    page.get_by_text("First: longest eyepiece in").wait_for()
     point(page, "^The finder", -0.32, 0.26)
 
 
 def north(page: Page) -> None:
     page.get_by_role("button", name="Use the live compass").click()
     page.get_by_role("status").filter(has_text="Steady").wait_for()
-
-
-def power(page: Page) -> None:
-    for box in page.get_by_role("checkbox").all()[:2]:
-        box.check()
 
 
 def cool(page: Page) -> None:
@@ -80,17 +79,17 @@ def nothing(page: Page) -> None:
 
 # picture, step, telescope, size, regime, what is done first
 STEPS = (
-    ("setup-stand", "Stand", 2, WIDE, "daylight", stand),
+    ("setup-assemble", "Put together", 2, WIDE, "daylight", assemble),
+    ("setup-stand", "Stand", 2, WIDE, "daylight", nothing),
     ("setup-level", "Level", 4, WIDE, "daylight", level),
     ("setup-balance", "Balance and fit", 2, WIDE, "daylight", balance),
     ("setup-sun", "Sun guard", 4, WIDE, "daylight", sun),
     ("setup-finder", "Finder", 4, WIDE, "dark", finder),
     ("setup-north", "North and pole", 4, WIDE, "dusk", north),
-    ("setup-power", "Power on", 3, WIDE, "daylight", power),
-    ("setup-focus", "Focus", 2, WIDE, "daylight", nothing),
     ("setup-budget", "Minutes in the field", 4, WIDE, "daylight", nothing),
     ("setup-cool", "Cool-down and dew", 2, WIDE, "daylight", cool),
     ("setup-phone", "Level", 4, PHONE, "dark", level),
+    ("setup-finder-phone", "Finder", 1, PHONE, "daylight", finder),
 )
 
 
@@ -129,11 +128,15 @@ def close_notice(page: Page) -> None:
         page.locator(".v-snackbar__wrapper").wait_for(state="hidden")
 
 
-def choose(telescope_id: int) -> None:
-    url = f"http://127.0.0.1:{PORT}/api/evening"
+def post(path: str, values: dict[str, object], method: str = "POST") -> None:
+    url = f"http://127.0.0.1:{PORT}/api/{path}"
     headers = {"Content-Type": "application/json"}
-    body = json.dumps({"telescope_id": telescope_id}).encode()
-    urllib.request.urlopen(urllib.request.Request(url, body, headers, method="PATCH")).read()
+    body = json.dumps(values).encode()
+    urllib.request.urlopen(urllib.request.Request(url, body, headers, method=method)).read()
+
+
+def choose(telescope_id: int) -> None:
+    post("evening", {"telescope_id": telescope_id}, "PATCH")
 
 
 def main() -> int:

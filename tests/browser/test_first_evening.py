@@ -25,7 +25,7 @@ def type_the_place(page: Page, zone: str, **values: str) -> None:
     """The fields of a place behind its one line, and a zone searched for."""
     dialog = page.get_by_role("dialog")
     dialog.get_by_label("Time zone").fill(zone)
-    page.get_by_role("option", name=zone).click()
+    page.get_by_role("option", name=zone, exact=True).click()
     dialog.get_by_role("button", name="Say more, if you know it").click()
     fill(page, **values)
 

@@ -5,15 +5,15 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
-from .test_first_evening import fill, save
+from .test_first_evening import fill, save, type_the_place
 from .test_kit_and_powers import send
 
 
 def choose_place(page: Page, name: str, latitude: str, longitude: str, zone: str) -> None:
     page.get_by_role("button", name=re.compile("Larkstone")).click()
     page.get_by_role("button", name="Add a place").click()
-    fill(page, Name_of_the_place=name, Latitude=latitude, Longitude=longitude)
-    fill(page, Time_zone=zone)
+    fill(page, Name_of_the_place=name)
+    type_the_place(page, zone, Latitude=latitude, Longitude=longitude)
     save(page, "Save place")
     expect(page.get_by_role("button", name=name, exact=True)).to_be_visible()
 

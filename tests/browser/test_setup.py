@@ -104,7 +104,7 @@ def align_the_finder(page: Page) -> None:
     expect(told(page)).to_contain_text("That made it worse")
     page.get_by_role("button", name="Something is wrong").click()
     page.get_by_text("I do not see it in the finder").click()
-    expect(told(page)).to_contain_text("sight along it until the target appears")
+    expect(told(page)).to_contain_text("Turn every screw back by as much")
     click_at(page, FINDER, 0.02, 0.01, 0.88)  # as near as a finger points
     told(page).get_by_role("button", name="It moved").click()
     expect(told(page)).to_contain_text("Centre it again in the main tube")

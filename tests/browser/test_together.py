@@ -31,6 +31,7 @@ def test_what_one_window_changes_the_other_shows_at_once(fresh_demo, new_page):
     for page in (plan, powers, tab):
         expect(page.get_by_role("banner")).to_contain_text("Wren 85")
     expect(powers.get_by_text(re.compile(r"\d+ rungs, Wren 85"))).to_be_visible()
+    go_to(tab, "Stand")
     expect(told(tab)).to_contain_text("spread and lock the tray")
     # the rung one stands on and the running drift are the evening's, not a window's
     powers.get_by_role("option", name="43 times, 13 mm").click()

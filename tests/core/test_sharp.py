@@ -10,10 +10,10 @@ from jade_perch.core.bench.budget import Reading, worst_standings
 from jade_perch.core.bench.cooling import cool_down_minutes
 from jade_perch.core.bench.instrument import Watch, watch_line
 from jade_perch.core.bench.landmark import Landmark
-from jade_perch.core.bench.level import LevelInput, advise_level, read_tilt
+from jade_perch.core.bench.level import LevelInput, advise_level
 from jade_perch.core.bench.north import NorthInput, advise_north
 from jade_perch.core.bench.seat import StandInput, advise_stand
-from jade_perch.core.bench.vials import RoundVial, TwoAxes
+from jade_perch.core.bench.vials import RoundVial, TwoAxes, read_tilt
 from jade_perch.core.evening.interest import places_of_interest
 from jade_perch.core.kit import (
     Amplifier,

@@ -8,8 +8,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
-from jade_perch.core.bench.level import LevelInput, advise_level, foot_raises, read_tilt
-from jade_perch.core.bench.vials import ByEye, RoundVial, StraightVials, TwoAxes
+from jade_perch.core.bench.level import LevelInput, advise_level, foot_raises
+from jade_perch.core.bench.vials import ByEye, RoundVial, StraightVials, TwoAxes, read_tilt
 from jade_perch.core.kit import Mount
 from tests.hands import Base, level_it
 
@@ -84,6 +84,7 @@ def test_worked_case_with_turns():
     assert told.tilt.low_azimuth_deg % 360 == pytest.approx(0, abs=1e-9)
     assert (told.next_foot, told.instruction) == (0, "Raise foot 1 by 7 turns.")
     assert told.noted() == "Leans 60′, low toward foot 1."
+    assert "The bubble stands between feet 2 and 3." in told.detail
 
 
 def follower_rounds(given_):

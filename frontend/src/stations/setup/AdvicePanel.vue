@@ -36,13 +36,15 @@ const bench = useBench()
     </template>
     <p v-else-if="prompt" class="instruction">{{ prompt }}</p>
     <slot />
-    <div class="buttons">
+    <div class="buttons main">
       <v-btn v-if="turn && !refusal && advice && !advice.is_done" color="primary" variant="flat" size="large"
         @click="$emit('turn')">{{ turn }}</v-btn>
       <slot name="buttons" />
       <v-btn v-if="record && !refusal" :color="advice?.is_done ? 'primary' : undefined"
         :variant="advice?.is_done ? 'flat' : 'outlined'" size="large" :disabled="!advice"
         @click="$emit('record')">{{ advice?.simulated ? 'Record as practice' : record }}</v-btn>
+    </div>
+    <div class="buttons">
       <v-btn v-if="bench.next && !hazard" size="large" variant="outlined"
         @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
     </div>
@@ -74,5 +76,8 @@ const bench = useBench()
   .advice { display: contents; }
   .advice > * { margin: 0 14px 14px; }
   .advice > .instruction { font-size: 20px; order: -1; position: sticky; top: 0; z-index: 2; background: var(--ground); margin: 0; padding: 10px 14px; border-bottom: 1px solid var(--line); }
+  /* and what is pressed next stays at the thumb */
+  .advice > .main { position: sticky; bottom: 0; z-index: 2; background: var(--ground); margin: 0; padding: 8px 14px; }
+  .advice > .main:empty { display: none; }
 }
 </style>

@@ -27,6 +27,7 @@ export function useAdvice<T extends AnyAdvice> (
   let waiting: ReturnType<typeof setTimeout> | undefined
   let isUnderWay = false
   let isWanted = false
+  let isTurning = false
 
   async function ask (query = ''): Promise<T | null> {
     const mine = ++asked
@@ -52,9 +53,9 @@ export function useAdvice<T extends AnyAdvice> (
   /** One question after the other: a slow server is never asked anew before it has answered. */
   async function askNext () {
     isWanted = true
-    if (isUnderWay) return
+    if (isUnderWay || isTurning) return
     isUnderWay = true
-    while (isWanted) {
+    while (isWanted && !isTurning) {
       isWanted = false
       await ask()
     }
@@ -64,7 +65,12 @@ export function useAdvice<T extends AnyAdvice> (
   async function turned () {
     clearTimeout(waiting)
     waiting = undefined
-    return await ask('?turned=true') !== null
+    isTurning = true
+    const isTaken = await ask('?turned=true') !== null
+    isTurning = false
+    // what is read meanwhile is judged after the turn it follows
+    if (isWanted) void askNext()
+    return isTaken
   }
   async function record () {
     clearTimeout(waiting)

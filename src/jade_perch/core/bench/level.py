@@ -19,8 +19,10 @@ from jade_perch.core.bench.vials import (
     LevelReading,
     RoundVial,
     StraightVials,
+    Tilt,
     TwoAxes,
     Vial,
+    read_tilt,
 )
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.fields import Frozen, Range, refused
@@ -32,6 +34,7 @@ USUAL_PITCH_MM = 1.25  # what one turn of a foot screw lifts where nobody measur
 CENTRED = 0.14  # of the way to the wall: as near the middle as a bubble is read; our estimate
 AT_LEAST = 1.5  # of the way to the wall is put right while the bubble touches it; our estimate
 WALL_TIMES = 4  # rounds at the wall after which numbers are left aside and feet are looked at
+TOWARD_DEG = 25.0  # so near the line to a foot a bubble stands toward it; our choice
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
 LEAST_MM, MOST_MM, MOST_TURNS = 0.5, 40.0, 8.0  # what hands do at one go; our estimates
 # Feet are numbered the wrong way round, or begun at another one, more than anything else.
@@ -73,19 +76,6 @@ class LevelInput(Frozen):
                 "Say where each foot stands, or leave it out.",
             )
         return self
-
-
-class Tilt(Frozen):
-    """How a base leans: by how much, toward which side it is low, and how sure that is.
-
-    ``low_azimuth_deg`` counts from true north where ``by_bearing``, else from foot 1.
-    """
-
-    tilt_arcmin: float
-    low_azimuth_deg: float
-    doubt_arcmin: float
-    is_at_least: bool
-    by_bearing: bool = False
 
 
 class Foot(Frozen):
@@ -156,21 +146,6 @@ class Feet:
         return max(LEAST_MM, min(MOST_MM, round(wanted * 2) / 2 if wanted < 5 else round(wanted)))
 
 
-def read_tilt(reading: Vial, *, by_bearing: bool = True) -> Tilt:
-    """Return the tilt of a base in arcmin and the direction of its low side, from a reading.
-
-    Source: plane geometry; rules.md#level: the low side is opposite the bubble.
-    """
-    east, north = reading.slope()
-    return Tilt(
-        tilt_arcmin=float(np.degrees(np.arctan(np.hypot(east, north))) * 60),
-        low_azimuth_deg=float(np.degrees(np.arctan2(-east, -north))) % 360,
-        doubt_arcmin=reading.doubt_arcmin,
-        is_at_least=reading.is_at_wall,
-        by_bearing=by_bearing,
-    )
-
-
 def foot_raises(turn: Floats, toward: Floats) -> Floats:
     """Return how far each foot has to come up for a plane turn, none lowered.
 
@@ -204,7 +179,7 @@ def advise_level(
         instruction = "Level enough for this mount."
     return LevelAdvice(
         instruction=instruction,
-        detail=_detail(tilt, mount, taught),
+        detail=_detail(tilt, mount, taught, "" if is_done else _stands_words(feet, here)),
         is_done=is_done,
         sums=[_tilt_sum(reading, tilt), _turn_sum(given, feet, response, mount)],
         tilt=tilt,
@@ -341,11 +316,20 @@ def _drawn(feet: Feet) -> list[Foot]:
     return [Foot(number=n + 1, azimuth_deg=a) for n, a in enumerate(feet.azimuths_deg.tolist())]
 
 
-def _detail(tilt: Tilt, mount: Mount, taught: Learned) -> str:
+def _stands_words(feet: Feet, here: Place) -> str:
+    """Return toward which foot, or between which two, the bubble stands."""
+    near = np.array([feet.toward(n) @ here.vector for n in range(len(feet.azimuths_deg))])
+    first, second = (int(n) + 1 for n in np.argsort(-near)[:2])
+    if near[first - 1] > np.cos(np.radians(TOWARD_DEG)) * here.out:
+        return f"The bubble stands toward foot {first}. "
+    return f"The bubble stands between feet {min(first, second)} and {max(first, second)}. "
+
+
+def _detail(tilt: Tilt, mount: Mount, taught: Learned, stands: str) -> str:
     wall = "The bubble touches the wall: it may lean more. " if tilt.is_at_least else ""
     loose = "Tap the vial: a bubble may stick. " if taught.unmoved > 1 else ""
     said = f"{taught.words} " if taught.words else ""
-    return f"{said}{loose}{wall}{mount.traits.level_words}"
+    return f"{said}{loose}{stands}{wall}{mount.traits.level_words}"
 
 
 def _tilt_sum(reading: Vial, tilt: Tilt) -> Sum:

@@ -170,6 +170,34 @@ Vial = RoundVial | StraightVials | TwoAxes
 LevelReading = Annotated[Vial | ByEye, Field(discriminator="kind")]
 
 
+class Tilt(Frozen):
+    """How a base leans: by how much, toward which side it is low, and how sure that is.
+
+    ``low_azimuth_deg`` counts from true north where ``by_bearing``, else from foot 1.
+    """
+
+    tilt_arcmin: float
+    low_azimuth_deg: float
+    doubt_arcmin: float
+    is_at_least: bool
+    by_bearing: bool = False
+
+
+def read_tilt(reading: Vial, *, by_bearing: bool = True) -> Tilt:
+    """Return the tilt of a base in arcmin and the direction of its low side, from a reading.
+
+    Source: plane geometry; rules.md#level: the low side is opposite the bubble.
+    """
+    east, north = reading.slope()
+    return Tilt(
+        tilt_arcmin=float(np.degrees(np.arctan(np.hypot(east, north))) * 60),
+        low_azimuth_deg=float(np.degrees(np.arctan2(-east, -north))) % 360,
+        doubt_arcmin=reading.doubt_arcmin,
+        is_at_least=reading.is_at_wall,
+        by_bearing=by_bearing,
+    )
+
+
 def _toward(direction_deg: float) -> Floats:
     """Return the unit vector (right, up) of a direction, clockwise from up, in degrees."""
     return np.array([np.sin(np.radians(direction_deg)), np.cos(np.radians(direction_deg))])

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { PART_DRAWINGS } from '@/drawings/partPaths'
 import { useNotices } from '@/shell/notices'
@@ -12,7 +12,10 @@ const props = defineProps<{ bench: Bench }>()
 const store = useBench()
 const notices = useNotices()
 const { refusal, isBusy, attempt } = useAttempt()
-const parts = computed(() => props.bench.assembly.parts)
+/** The latest answer, until the bench itself has caught up with it. */
+const answer = shallowRef<Schema<'AssembleAdvice'> | null>(null)
+watch(() => props.bench.assembly, () => { answer.value = null })
+const parts = computed(() => (answer.value ?? props.bench.assembly).parts)
 const firstOpen = () => Math.max(0, parts.value.findIndex(one => !one.is_done))
 const at = ref(firstOpen())
 const part = computed(() => parts.value[Math.min(at.value, parts.value.length - 1)])
@@ -20,11 +23,14 @@ const drawing = computed(() => part.value && PART_DRAWINGS[part.value.part])
 watch(() => props.bench.assembly.next_part, (now, old) => { if (now && old === null) at.value = firstOpen() })
 const isLast = computed(() => parts.value.filter(one => !one.is_done && one.part !== part.value?.part).length === 0)
 
-async function send (given: Partial<Schema<'AssembleInput'>>, isWhole: boolean) {
+async function send (given: Partial<Schema<'AssembleInput'>>, isWhole: boolean): Promise<void> {
   const query = isWhole ? '?recorded=true' : '?turned=true'
   const told = await attempt(() => call<Schema<'AssembleAdvice'>>(`/setup/assemble${query}`, { method: 'POST', json: given }))
   if (!told) return
-  if (told.is_done && isWhole) {
+  answer.value = told
+  // another window may have done the rest meanwhile
+  if (told.is_done && !isWhole) return send({}, true)
+  if (told.is_done) {
     notices.say('Recorded: it is together.')
     store.goOn()
     return
@@ -56,9 +62,9 @@ const done = () => part.value && send({ done: [part.value.part] }, isLast.value)
       <v-btn size="large" :disabled="at === 0" @click="at -= 1">Back</v-btn>
       <v-btn color="primary" variant="flat" size="large" class="next" :loading="isBusy"
         @click="done">{{ isLast ? 'Done: it is together' : 'Done, next' }}</v-btn>
-      <v-btn variant="text" size="large" class="stands" @click="send({ stands: true }, true)">It stands together
-        already</v-btn>
     </div>
+    <v-btn variant="text" size="large" class="stands" @click="send({ stands: true }, true)">It stands together
+      already</v-btn>
     <ol class="dots" aria-label="Hand movements">
       <li v-for="(one, n) in parts" :key="one.part"><button type="button" :class="{ done: one.is_done }"
         :aria-current="n === at ? 'step' : undefined"
@@ -80,6 +86,7 @@ svg { width: 100%; max-height: 300px; background: var(--surface); border: 1px so
 .cross { stroke: var(--brass); stroke-width: 5; opacity: 0.8; }
 .instruction { font-size: 25px; font-weight: 700; line-height: 1.22; border-left: 6px solid var(--brass); padding-left: 14px; }
 .buttons { display: flex; gap: 12px; flex-wrap: wrap; }
+.stands { align-self: flex-start; flex: none; }
 .dots { list-style: none; margin: 0; padding: 0; display: flex; flex-wrap: wrap; gap: 6px; }
 .dots button { width: 48px; height: 48px; border-radius: 50%; border: 2px solid var(--line); background: var(--ground); color: inherit; font: inherit; font-weight: 700; cursor: pointer; }
 .dots .done { background: var(--jade-wash); border-color: var(--jade); }

@@ -46,7 +46,11 @@ function say (now: { seen?: { right: number, up: number }, onMark?: boolean, tro
 watch([finderId, on, method], () => say({}))
 /** What was asked is done: the next reading is read anew, and teaches. */
 async function turn () {
-  if (await turned()) say({})
+  const was = { seen: seen.value ?? undefined, onMark: onMark.value, trouble: trouble.value }
+  const taking = turned()
+  say({})
+  // what could not be kept stands there again, unless something newer was said meanwhile
+  if (!await taking && !isSaid.value) say(was)
 }
 async function lookBack (found: 'still_there' | 'moved') {
   mainTube.value = found

@@ -92,9 +92,12 @@ const input = computed(() => reading.value && {
 const { advice, refusal, record, turned } = useAdvice<Schema<'LevelAdvice'>>('level', input, { waitMs: 250 })
 /** What was asked is done: the next reading is read anew, and teaches. */
 async function turn () {
-  if (!await turned()) return
+  const was = { bubble: bubble.value, vials: vials.value, angles: angles.value }
+  const taking = turned()
   bubble.value = vials.value = null
   angles.value = { along_deg: '', across_deg: '' }
+  // what could not be kept stands there again, unless something newer was read meanwhile
+  if (!await taking && !reading.value) [bubble.value, vials.value, angles.value] = [was.bubble, was.vials, was.angles]
 }
 function look (isLevel: boolean) {
   looks.value = isLevel

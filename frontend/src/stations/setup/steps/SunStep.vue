@@ -36,7 +36,11 @@ watch(values, () => {
   clearTimeout(saving)
   if (isDraft.value) saving = setTimeout(() => void save().catch(() => undefined), SAVE_MS)
 }, { deep: true, immediate: true })
-onScopeDispose(() => clearTimeout(saving))
+/** What still waits when the step is left is told at once. */
+onScopeDispose(() => {
+  clearTimeout(saving)
+  if (isDraft.value) void save().catch(() => undefined)
+})
 const FIELDS: Field[] = [
   { key: 'bearing_deg', label: 'Bearing', unit: '°' },
   { key: 'bearing_by', label: 'Taken from', options: [{ title: 'the ring', value: 'sun' }, { title: 'a map', value: 'map' }, { title: 'a compass', value: 'compass' }] },
