@@ -28,7 +28,9 @@ VIEWS = (
 
 def point(page: Page, name: str, right: float, up: float) -> None:
     """Point at a round drawing, in shares of half its smaller side."""
-    box = page.get_by_role("application", name=re.compile(name)).bounding_box()
+    drawing = page.get_by_role("application", name=re.compile(name))
+    drawing.evaluate("one => one.scrollIntoView({ block: 'center' })")
+    box = drawing.bounding_box()
     assert box is not None
     half = min(box["width"], box["height"]) / 2
     page.mouse.click(

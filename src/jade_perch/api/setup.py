@@ -163,7 +163,8 @@ def ask_level(
 ) -> LevelAdvice:
     """Return the next foot to raise."""
     is_simulated = given.is_live and hub.is_simulated("level")
-    subject = "simulated level" if is_simulated else "level"
+    feet = f"{desk.known_mount.feet} {desk.known_mount.levelling}"
+    subject = f"simulated {feet}" if is_simulated else feet
     rounds = since_over(rounds_about(db, desk, "level", subject))
     advice = advise_level(given, desk.known_mount, rounds, desk.units)
     if is_simulated:

@@ -100,6 +100,8 @@ def test_focus_from_landmark_to_star():
     )
     assert "For stars turn inwards by 1.0 mm" in told.detail  # 560² / 299 440 = 1.05
     assert [one.name for one in told.people] == ["Short"]
+    by_word = FocusInput(on="landmark", eyepiece_id=1, landmark=Landmark(far="street"))
+    assert "inwards by up to 22 mm" in advise_focus(by_word, LENS, glass, [], CLEAR).detail
     assert told.people[0].shift_mm == pytest.approx(-2.5, abs=0.001)  # 25² · −4 / 1000
 
 

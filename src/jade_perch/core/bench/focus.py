@@ -115,8 +115,9 @@ def advise_focus(
     target = "the smallest star" if given.on == "star" else "the sharpest edge"
     night = ""
     if shift is not None:
+        is_paced = given.landmark is not None and given.landmark.is_paced
         night = (
-            f" For stars turn inwards by {units.small(shift)}."
+            f" For stars turn inwards by {'' if is_paced else 'up to '}{units.small(shift)}."
             if shift > depth
             else (" For stars the same focus will do.")
         )
@@ -167,7 +168,7 @@ def _sums(
                 result=f"{shift:.1f} mm inwards",
                 source="Newton's lens equation",
                 rule="focus",
-                sureness="exact",
+                sureness="exact" if given.landmark.is_paced else "estimate",
             )
         )
     return sums

@@ -58,6 +58,7 @@ const done = () => part.value && send({ done: [part.value.part] }, isLast.value)
       </div>
       <p>{{ part.why }} <span class="quiet">{{ part.tools }}</span></p>
     </section>
+    <div class="foot">
     <div class="buttons">
       <v-btn size="large" :disabled="at === 0" @click="at -= 1">Back</v-btn>
       <v-btn color="primary" variant="flat" size="large" class="next" :loading="isBusy"
@@ -65,6 +66,7 @@ const done = () => part.value && send({ done: [part.value.part] }, isLast.value)
     </div>
     <v-btn variant="text" size="large" class="stands" @click="send({ stands: true }, true)">It stands together
       already</v-btn>
+    </div>
     <ol class="dots" aria-label="Hand movements">
       <li v-for="(one, n) in parts" :key="one.part"><button type="button" :class="{ done: one.is_done }"
         :aria-current="n === at ? 'step' : undefined"
@@ -86,6 +88,7 @@ svg { width: 100%; max-height: 300px; background: var(--surface); border: 1px so
 .cross { stroke: var(--brass); stroke-width: 5; opacity: 0.8; }
 .instruction { font-size: 25px; font-weight: 700; line-height: 1.22; border-left: 6px solid var(--brass); padding-left: 14px; }
 .buttons { display: flex; gap: 12px; flex-wrap: wrap; }
+.foot { display: flex; gap: 12px; flex-wrap: wrap; flex: none; }
 .stands { align-self: flex-start; flex: none; }
 .dots { list-style: none; margin: 0; padding: 0; display: flex; flex-wrap: wrap; gap: 6px; }
 .dots button { width: 48px; height: 48px; border-radius: 50%; border: 2px solid var(--line); background: var(--ground); color: inherit; font: inherit; font-weight: 700; cursor: pointer; }
@@ -97,6 +100,7 @@ svg { width: 100%; max-height: 300px; background: var(--surface); border: 1px so
   svg { max-height: 190px; } .slip { grid-template-columns: 110px 1fr; align-items: center; } .slip svg { max-height: 90px; }
   .instruction { font-size: 22px; }
   .next { flex: 1; }
+  .foot { display: contents; }
   .buttons { position: sticky; bottom: 0; background: var(--ground); padding: 8px 0; z-index: 1; }
 }
 </style>
