@@ -4,7 +4,7 @@ import statistics
 import sys
 import tempfile
 from collections.abc import Callable
-from functools import partial
+from datetime import UTC, datetime
 from pathlib import Path
 from typing import Any
 
@@ -16,13 +16,23 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 from tests.hands import Base, Sighted, align_it, level_it
 
 from jade_perch.api.app import create_app
+from jade_perch.core.bench.finder import FinderInput, advise_finder
+from jade_perch.core.bench.landmark import Aim
+from jade_perch.core.bench.level import LevelInput, advise_level
+from jade_perch.core.bench.loop import Try
+from jade_perch.core.bench.sunguard import guard
 from jade_perch.core.finders import FINDER_TRAITS
+from jade_perch.core.kit import Finder, Mount
+from jade_perch.core.moments import Now
+from jade_perch.core.site import Site
 from jade_perch.demo.loader import CLOCK, load_demo
 from jade_perch.devices.clock import parse_clock
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.migrations import migrate
 
-STARTS = 500
+STARTS, OVER_HTTP = 500, 20
+LONGEST_FIELD_DEG = 2.0
+SITE = Site(name="A", latitude_deg=48.7, longitude_deg=8.1, zone="UTC")
 FAR = {"bearing_deg": 20, "far": "horizon"}
 BASES = ((3, "screws"), (3, "clamps"), (3, "none"), (4, "screws"))
 FINDERS = (("dot", 2), ("straight", 3), ("right_angle", 3), ("ring", 3), ("straight", 4),
@@ -87,30 +97,78 @@ def _finder(client: TestClient, kind: str, screws: int) -> Callable[[], int | No
     return one
 
 
-def measure_hands(starts: int = STARTS) -> list[Hands]:
+def _level_alone(feet: int, levelling: str) -> Callable[[], int | None]:
+    """The same without HTTP and disk: the rules answer, and keep the rounds."""
+    rng = np.random.default_rng(3)
+    mount = Mount.model_validate(
+        {"name": "M", "kind": "altaz_motor", "feet": feet, "levelling": levelling}
+    )
+
+    def one() -> int | None:
+        rounds: list[Try] = []
+
+        def answer(reading: dict[str, Any]) -> dict[str, Any]:
+            given = LevelInput.model_validate({"reading": reading})
+            told = advise_level(given, mount, rounds)
+            rounds.append(told.round_)
+            return {"is_done": told.is_done, "instruction": told.instruction}
+
+        return level_it(Base(rng, feet, levelling), answer)
+
+    return one
+
+
+def _finder_alone(kind: str, screws: int) -> Callable[[], int | None]:
+    rng = np.random.default_rng(4)
+    finder = Finder(id=1, name="F", kind=kind, screws=screws)
+    clear = guard(Aim(at="capped"), SITE, Now(datetime(2027, 2, 13, 22, tzinfo=UTC)))
+
+    def one() -> int | None:
+        rounds: list[Try] = []
+
+        def answer(place: Any) -> dict[str, Any]:
+            seen: dict[str, Any] = {"trouble": "lost"}
+            if place is not None:
+                seen = {"seen_right": float(place[0]), "seen_up": float(place[1])}
+            given = FinderInput.model_validate({"finder_id": 1, "landmark": FAR, **seen})
+            told = advise_finder(given, finder, LONGEST_FIELD_DEG, clear, rounds)
+            rounds.append(told.round_)
+            return told.model_dump(include={"agrees", "instruction", "wanted_right", "wanted_up"})
+
+        return align_it(Sighted(rng, screws), answer)
+
+    return one
+
+
+def _row(label: str, turns: list[int | None], over_http: list[int | None]) -> Hands:
+    ended = [n for n in turns if n is not None]
+    return label, turns.count(None) + over_http.count(None), statistics.median(ended), max(ended)
+
+
+def measure_hands(starts: int = STARTS, over_http: int = OVER_HTTP) -> list[Hands]:
     """Return for each base and finder how many starts never ended, and median and worst turns."""
-    jobs: list[tuple[str, Callable[[TestClient], Callable[[], int | None]]]] = [
-        (f"base, {feet} feet, {HOW[how]}", partial(_level, feet=feet, levelling=how))
-        for feet, how in BASES
-    ]
-    for kind, screws in FINDERS:
-        label = f"finder, {FINDER_TRAITS[kind].title.lower()}, {screws} screws"
-        jobs.append((label, partial(_finder, kind=kind, screws=screws)))
     rows: list[Hands] = []
-    for label, prepare in jobs:
+    for feet, how in BASES:
+        one = _level_alone(feet, how)
         with _client() as client:
-            one = prepare(client)
-            turns = [one() for _ in range(starts)]
-        ended = [n for n in turns if n is not None]
-        rows.append((label, turns.count(None), statistics.median(ended), max(ended)))
-        print(*rows[-1], flush=True)
+            posted = _level(client, feet, how)
+            asked = [posted() for _ in range(over_http)]
+        rows.append(_row(f"base, {feet} feet, {HOW[how]}", [one() for _ in range(starts)], asked))
+    for kind, screws in FINDERS:
+        one = _finder_alone(kind, screws)
+        with _client() as client:
+            posted = _finder(client, kind, screws)
+            asked = [posted() for _ in range(over_http)]
+        label = f"finder, {FINDER_TRAITS[kind].title.lower()}, {screws} screws"
+        rows.append(_row(label, [one() for _ in range(starts)], asked))
     return rows
 
 
 ABOUT = """
 ## Hands that follow the words
 
-From {starts} random starts each, through the API, reading nothing but its one sentence. Unknown are
+From {starts} random starts each, and {over_http} more through the API, reading nothing but its one
+sentence. Unknown are
 the foot circle, vial, thread, numbering and sense of the feet; whether the finder's ring is at its
 front, its view turned, mirrored or aslant, its lever and thread from a third to four times the
 usual, with slack up to 0.3 of a turn and a bump in one of twenty turns.
@@ -122,7 +180,7 @@ usual, with slack up to 0.3 of a turn and a bump in one of twenty turns.
 def hands_table(rows: list[Hands], starts: int = STARTS) -> list[str]:
     """Return the rows as a table of the benchmarks."""
     lines = [f"| {label} | {never} | {median:g} | {most} |" for label, never, median, most in rows]
-    return [ABOUT.format(starts=starts), *lines]
+    return [ABOUT.format(starts=starts, over_http=OVER_HTTP), *lines]
 
 
 if __name__ == "__main__":
