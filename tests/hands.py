@@ -72,8 +72,6 @@ class Base:
             self.wrong_way = -self.wrong_way
         feet = [int(found) for found in re.findall(r"(?:foot|leg) (\d)", words)]
         signs = [-1.0 if back else 1.0, -1.0]
-        if back:  # turned back the way it came, which these hands take for lowering
-            amount, signs[0] = amount, -1.0
         for foot, sign in zip(feet, signs, strict=False):
             self._move(self.order[foot - 1], sign * amount)
         return None

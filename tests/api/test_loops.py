@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from tests.followers import finder_over_http, level_over_http
 from tests.hands import Base, Sighted, align_it, level_it
 
 from .test_api import refused
@@ -15,44 +16,16 @@ def steps(client):
     return {one["name"]: one for one in client.get("/api/setup").json()["steps"]}
 
 
-def level_answer(client):
-    def answer(reading):
-        body = {"reading": reading}
-        told = client.post("/api/setup/level?turned=true", json=body).json()
-        if told["is_done"]:
-            client.post("/api/setup/level?recorded=true", json=body).raise_for_status()
-        return told
-
-    return answer
-
-
-def finder_answer(client, finder_id):
-    def answer(place):
-        seen = {"trouble": "lost"}
-        if place is not None:
-            seen = {"seen_right": float(np.clip(place[0], -1, 1)), "seen_up": float(place[1])}
-        body = {"finder_id": finder_id, "landmark": FAR, **seen}
-        told = client.post("/api/setup/finder?turned=true", json=body).json()
-        if told["agrees"]:
-            done = client.post(
-                "/api/setup/finder?recorded=true", json={**body, "main_tube": "still_there"}
-            )
-            done.raise_for_status()
-        return told
-
-    return answer
-
-
 def test_hands_that_follow_the_words_over_http(demo):
     """One evening, one telescope, base after base: what one taught does not mislead the next."""
     choose(demo, "Coot 110")
     rng = np.random.default_rng(5)
     for _ in range(6):
-        assert level_it(Base(rng), level_answer(demo)) is not None
+        assert level_it(Base(rng), level_over_http(demo)) is not None
     assert states(demo)["level"] == "done"
     choose(demo, "Heron 140")
     for _ in range(6):
-        assert align_it(Sighted(rng, 3), finder_answer(demo, 1)) is not None
+        assert align_it(Sighted(rng, 3), finder_over_http(demo, 1, FAR)) is not None
     assert states(demo)["finder"] == "done"
 
 

@@ -1948,7 +1948,7 @@ export interface components {
             assembly: components["schemas"]["AssembleAdvice"];
             diagonal: components["schemas"]["Diagonal"] | null;
             /** Distances */
-            distances: components["schemas"]["Worded"][];
+            distances: components["schemas"]["Choice"][];
             /**
              * Evening Date
              * Format: date
@@ -1960,7 +1960,7 @@ export interface components {
             finders: components["schemas"]["Finder"][];
             forecast: components["schemas"]["Weather"];
             /** Heights */
-            heights: components["schemas"]["Worded"][];
+            heights: components["schemas"]["Choice"][];
             /** Highest Altitude Deg */
             highest_altitude_deg: number;
             /** Level By Eye */
@@ -2174,15 +2174,11 @@ export interface components {
         };
         /**
          * Choice
-         * @description One kind: how it is written down, how it is offered, and what is usual for it.
+         * @description One answer among a few: how it is written down, and how it is offered.
          */
         Choice: {
             /** Title */
             title: string;
-            /** Usual */
-            usual?: {
-                [key: string]: string | number;
-            };
             /** Value */
             value: string;
         };
@@ -2279,16 +2275,6 @@ export interface components {
             words: string;
         };
         /**
-         * DarknessChoice
-         * @description One answer as it is offered.
-         */
-        DarknessChoice: {
-            /** Title */
-            title: string;
-            /** Value */
-            value: string;
-        };
-        /**
          * DarknessInput
          * @description What was seen on a clear, moonless night; a question that was left open is None.
          */
@@ -2312,11 +2298,11 @@ export interface components {
          */
         DarknessQuestions: {
             /** Figures */
-            figures: components["schemas"]["DarknessChoice"][];
+            figures: components["schemas"]["Choice"][];
             /** Glow */
-            glow: components["schemas"]["DarknessChoice"][];
+            glow: components["schemas"]["Choice"][];
             /** Milky Way */
-            milky_way: components["schemas"]["DarknessChoice"][];
+            milky_way: components["schemas"]["Choice"][];
             /** Most */
             most: {
                 [key: string]: number;
@@ -2987,16 +2973,30 @@ export interface components {
         };
         JsonValue: unknown;
         /**
+         * KindChoice
+         * @description One kind as it is offered, and what is usual for it.
+         */
+        KindChoice: {
+            /** Title */
+            title: string;
+            /** Usual */
+            usual?: {
+                [key: string]: string | number;
+            };
+            /** Value */
+            value: string;
+        };
+        /**
          * Kinds
          * @description The kinds that are rows of the core's tables.
          */
         Kinds: {
             /** Finder */
-            finder: components["schemas"]["Choice"][];
+            finder: components["schemas"]["KindChoice"][];
             /** Mount */
-            mount: components["schemas"]["Choice"][];
+            mount: components["schemas"]["KindChoice"][];
             /** Telescope */
-            telescope: components["schemas"]["Choice"][];
+            telescope: components["schemas"]["KindChoice"][];
         };
         /**
          * Ladder
@@ -4860,16 +4860,6 @@ export interface components {
             air_c: number;
             /** Humidity Percent */
             humidity_percent: number;
-        };
-        /**
-         * Worded
-         * @description One answer among a few: how it is written down, and in words.
-         */
-        Worded: {
-            /** Title */
-            title: string;
-            /** Value */
-            value: string;
         };
     };
     responses: never;

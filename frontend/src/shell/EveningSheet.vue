@@ -7,6 +7,7 @@ import PlaceHelp from './PlaceHelp.vue'
 import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
 import { useEvening, type EveningChoice } from '@/stores/evening'
+import { useZones } from '@/stores/zones'
 import type { Field } from './fields'
 import { useAsked, useAttempt } from './useAsked'
 
@@ -52,7 +53,7 @@ const STEADY = ['boiling', 'restless', 'usual', 'calm', 'rock steady']
 const LENGTHS = [{ value: 'metric', title: 'Metres, centimetres, millimetres' }, { value: 'inch', title: 'Feet and inches' }]
 const TEMPERATURES = [{ value: 'celsius', title: 'Degrees Celsius' }, { value: 'fahrenheit', title: 'Degrees Fahrenheit' }]
 const steadiness = computed(() => store.evening?.choice.steadiness ?? null)
-const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
+const zones = useZones()
 
 watch(isOpen, async now => {
   if (!now) return
@@ -80,7 +81,7 @@ function shiftDate (days: number) {
     <template v-if="stored">
       <PickOrAdd
         :model-value="store.evening?.site?.id ?? null" label="Place" one="place" :items="sites" :stored="stored.sites"
-        :fields="SITE_FIELDS" :fresh="{ zone: ownZone }"
+        :fields="SITE_FIELDS" :fresh="{ zone: zones.own }"
         @update:model-value="choose({ site_id: $event })" @stored="leaveWithTheFirst"
       ><template #help="{ values, set }"><PlaceHelp :model-value="values" @update:model-value="set" /></template>
       </PickOrAdd>

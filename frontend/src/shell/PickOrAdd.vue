@@ -9,6 +9,7 @@ import type { Field } from './fields'
 import { useNotices } from './notices'
 import { useAttempt } from './useAsked'
 import { useItemForm } from './useItemForm'
+import { useMore } from './useMore'
 
 const props = defineProps<{
   label: string
@@ -36,8 +37,7 @@ const form = useItemForm<T>({
 })
 const { values, isDraft, refusal, differences } = form
 const removing = useAttempt()
-const showsMore = ref(false)
-const shown = computed(() => props.fields.filter(field => !field.more || showsMore.value || refusal.value?.for(field.key)))
+const { showsMore, shown } = useMore(() => props.fields, () => refusal.value)
 
 async function load () {
   all.value = await props.items.list()

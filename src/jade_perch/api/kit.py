@@ -12,7 +12,7 @@ from jade_perch.api.dependencies import Db, FileBytes, TheClock
 from jade_perch.api.items import item_router
 from jade_perch.core.bench.seat import TubeShape, tube_shape
 from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Choice, Frozen
 from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
 from jade_perch.core.kit import Telescope
 from jade_perch.core.labels import (
@@ -65,20 +65,18 @@ for table, plural in STATION_TABLES:
 FileType = Literal["csv", "json"]
 
 
-class Choice(Frozen):
-    """One kind: how it is written down, how it is offered, and what is usual for it."""
+class KindChoice(Choice):
+    """One kind as it is offered, and what is usual for it."""
 
-    value: str
-    title: str
     usual: dict[str, str | float] = Field(default_factory=dict)
 
 
 class Kinds(Frozen):
     """The kinds that are rows of the core's tables."""
 
-    mount: list[Choice]
-    finder: list[Choice]
-    telescope: list[Choice]
+    mount: list[KindChoice]
+    finder: list[KindChoice]
+    telescope: list[KindChoice]
 
 
 READERS = {"csv": read_kit, "json": read_kit_json}
@@ -150,11 +148,12 @@ def get_kinds() -> Kinds:
 
 def _choices(
     table: Mapping[str, MountTraits | FinderTraits | DesignTraits], usual: Sequence[str] = ()
-) -> list[Choice]:
-    return [
-        Choice(value=name, title=traits.title, usual={one: getattr(traits, one) for one in usual})
-        for name, traits in table.items()
-    ]
+) -> list[KindChoice]:
+    def choice(value: str, traits: MountTraits | FinderTraits | DesignTraits) -> KindChoice:
+        known = {one: getattr(traits, one) for one in usual}
+        return KindChoice(value=value, title=traits.title, usual=known)
+
+    return [choice(value, traits) for value, traits in table.items()]
 
 
 @router.get("/label")

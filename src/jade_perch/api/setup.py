@@ -137,11 +137,11 @@ def ask_assembly(
     """Return the next hand movement; with ``turned`` those named are ticked, or taken back."""
     marks = marks_of(db, desk, "assemble")
     parts = parts_of(desk.telescope, desk.known_mount, desk.diagonal, desk.finders)
-    advice = advise_assembly(given, parts, parts_done(marks))
+    ticked = parts_done(marks)
+    advice = advise_assembly(given, parts, ticked)
     if recording.turned or recording.recorded:
-        done = {one.part: Try() for one in advice.parts if one.is_done}
-        new = {part: mark for part, mark in done.items() if part not in parts_done(marks)}
-        mark_way(db, desk, "assemble", new)
+        done = [one.part for one in advice.parts if one.is_done]
+        mark_way(db, desk, "assemble", {part: Try() for part in done if part not in ticked})
         end_way(db, [one for one in marks if one.subject not in done])
     return kept(db, desk, "assemble", advice, given, recording)
 

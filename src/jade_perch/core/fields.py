@@ -1,9 +1,10 @@
 """Building blocks of the models: ranges and labels that explain themselves when refused."""
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import UTC, datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, TypeVar
 from zoneinfo import ZoneInfo
 
 from pydantic import (
@@ -31,6 +32,21 @@ class Item(Frozen):
 
     id: int | None = None
     version: int | None = None
+
+
+class Choice(Frozen):
+    """One answer among a few: how it is written down, and how it is offered."""
+
+    value: str
+    title: str
+
+
+S = TypeVar("S", bound=str)
+
+
+def choices(titles: Mapping[S, str]) -> list[Choice]:
+    """Return the answers among which one is chosen, by their titles.  Source: rules.md#words."""
+    return [Choice(value=value, title=title) for value, title in titles.items()]
 
 
 NOT_WRITTEN = ("id", "version")  # what the store gives an item, and no file carries
@@ -99,6 +115,14 @@ class OneOf:
     def __get_pydantic_json_schema__(self, schema: Any, handler: Any) -> dict[str, Any]:
         described: dict[str, Any] = handler(schema)
         return described | {"enum": list(self.names)}
+
+
+def range_of(model: type[BaseModel], field: str) -> Range:
+    """Return the range of a model's number, for text that is to become one.
+
+    Source: rules.md#refusals.
+    """
+    return next(one for one in model.model_fields[field].metadata if isinstance(one, Range))
 
 
 def _text_up_to(chars: int, at_least: int) -> WrapValidator:

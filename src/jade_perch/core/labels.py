@@ -3,7 +3,7 @@
 import re
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Name
+from jade_perch.core.fields import Frozen, Name, range_of
 from jade_perch.core.finders import FINDER_TRAITS
 from jade_perch.core.kit import (
     FASTEST_FOCAL_RATIO,
@@ -20,7 +20,10 @@ from jade_perch.core.kit import (
 from jade_perch.core.mounts import TRAITS
 
 NUMBER = r"\d+(?:[.,]\d+)?"
-LEAST_APERTURE_MM, MOST_APERTURE_MM = 20, 2000
+APERTURE = range_of(Telescope, "aperture_mm")
+EYEPIECE = range_of(Eyepiece, "focal_length_mm")
+FACTOR = range_of(Amplifier, "factor")
+USUAL_SLOWEST = 16.0  # focal ratio; slower telescopes are rare, and their labels spelled out
 MOST_EYEPIECES = 12  # more are typed one by one
 
 
@@ -86,7 +89,7 @@ def read_telescope(printed: str) -> TelescopeLabel:
 def _is_pair(aperture: float, focal: float) -> bool:
     low, high = sorted((aperture, focal))
     return (
-        LEAST_APERTURE_MM <= low <= MOST_APERTURE_MM
+        APERTURE.low <= low <= APERTURE.high
         and FASTEST_FOCAL_RATIO <= high / low <= SLOWEST_FOCAL_RATIO
     )
 
@@ -95,7 +98,7 @@ def _two_numbers(printed: str) -> tuple[float, float] | None:
     ratio = re.search(rf"(?i)\bf\s*/\s*({NUMBER})", printed)
     rest = re.sub(rf"(?i)\bf\s*/\s*{NUMBER}", " ", printed)
     numbers = [_plain(one) for one in re.findall(NUMBER, rest)]
-    sizes = [one for one in numbers if one >= LEAST_APERTURE_MM]
+    sizes = [one for one in numbers if one >= APERTURE.low]
     for n, one in enumerate(sizes):
         for other in sizes[n + 1 :]:
             if _is_pair(one, other):
@@ -129,9 +132,6 @@ def _run_together(digits: str) -> tuple[float, float] | None:
     return found[0] if len(found) == 1 else None
 
 
-USUAL_SLOWEST = 16.0  # focal ratio; slower telescopes are rare, and their labels spelled out
-
-
 def read_eyepieces(printed: str) -> list[Eyepiece]:
     """Return the eyepieces of a list of labels such as "25, 10" or "K25 SR4".
 
@@ -145,10 +145,9 @@ def read_eyepieces(printed: str) -> list[Eyepiece]:
     if printed.strip() and not 0 < len(numbers) <= MOST_EYEPIECES:
         cure = "Type the millimetres on each, such as 25, 10."
         raise OutOfRange("eyepieces", printed, f"1 to {MOST_EYEPIECES} numbers in mm", cure)
-    wrong = [one for one in numbers if not 1.5 <= one <= 100]
+    wrong = [one for one in numbers if not EYEPIECE.low <= one <= EYEPIECE.high]
     if wrong:
-        cure = "Type the millimetres on its barrel, not a power."
-        raise OutOfRange("eyepieces", f"{wrong[0]:g}", "1.5 to 100 mm", cure)
+        raise OutOfRange("eyepieces", f"{wrong[0]:g}", EYEPIECE.allowed, EYEPIECE.cure)
     kept = sorted(set(numbers), reverse=True)
     return [Eyepiece(name=f"{one:g} mm", focal_length_mm=one) for one in kept]
 
@@ -156,7 +155,7 @@ def read_eyepieces(printed: str) -> list[Eyepiece]:
 def read_barlow(printed: str) -> Amplifier | None:
     """Return the Barlow of a label such as 2x; None where nothing is printed.
 
-    Raises ``OutOfRange`` for a label without a number from 1.1 to 6.
+    Raises ``OutOfRange`` for a label without a factor an amplifier may have.
 
     Source: rules.md#labels.
     """
@@ -164,9 +163,9 @@ def read_barlow(printed: str) -> Amplifier | None:
         return None
     found = re.search(NUMBER, printed)
     factor = _plain(found.group()) if found else 0.0
-    if not 1.1 <= factor <= 6:
+    if not FACTOR.low <= factor <= FACTOR.high:
         cure = "Type the number before the × on it, or leave it empty."
-        raise OutOfRange("barlow", printed, "1.1 to 6 ×", cure)
+        raise OutOfRange("barlow", printed, FACTOR.allowed, cure)
     return Amplifier(name=f"Barlow {factor:g}×", factor=factor)
 
 

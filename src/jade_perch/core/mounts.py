@@ -8,14 +8,19 @@ Drive = Literal["hand", "altaz", "equatorial"]
 # "equatorial" turns about its own polar axis.
 
 
-@dataclass(frozen=True, slots=True)
+NO_NORTH = "Nothing on this mount reads north."
+FOR_COMFORT = "For comfort and against tipping; a hand-pushed mount needs no more."
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class MountTraits:
     """What one kind of mount is, wants and asks for.
 
     ``title`` is how the kit offers it.  ``level_need_arcmin`` is how level its base has to stand;
     our estimates: half the field of a long eyepiece for motors that point by themselves, the
-    width of a latitude scale's line, comfort and safety for hands.  ``order`` are the movements
-    that set its zero, ``{pole}`` stands for the pole in the sky; empty where none is set.
+    width of a latitude scale's line, comfort and safety for hands; what nothing is said of is
+    as for a mount pushed by hand.  ``order`` are the movements that set its zero, ``{pole}``
+    stands for the pole in the sky; empty where none is set.
     ``parts`` are the hand movements that put it together, in their order (``bench/assemble``);
     ``tube_slides`` where it is balanced on a rail, others by friction.
     ``levelling`` and ``foot_radius_mm`` are usual where nobody said, the latter our estimate.
@@ -23,10 +28,10 @@ class MountTraits:
 
     title: str
     drive: Drive
-    level_need_arcmin: float
-    level_why: str
+    level_need_arcmin: float = 60.0
+    level_why: str = FOR_COMFORT
     level_words: str
-    north_why: str
+    north_why: str = NO_NORTH
     clamps: str
     parts: tuple[str, ...]
     levelling: Literal["screws", "clamps", "none"] = "clamps"
@@ -46,19 +51,13 @@ class MountTraits:
         return self.drive == "equatorial"
 
 
-NO_NORTH = "Nothing on this mount reads north."
-FOR_COMFORT = "For comfort and against tipping; a hand-pushed mount needs no more."
-HAND_NEED_ARCMIN = 60.0
 TRIPOD = ("legs", "tray", "head")
 TRAITS: dict[str, MountTraits] = {
     "rocker": MountTraits(
         title="Rocker box, pushed by hand",
         drive="hand",
-        level_need_arcmin=HAND_NEED_ARCMIN,
-        level_why=FOR_COMFORT,
         level_words="A hand-pushed mount follows just as well tilted; level keeps it smooth "
         "and upright.",
-        north_why=NO_NORTH,
         clamps="Friction medium: it moves at a light push and stays where it is left.",
         parts=("board", "cradle"),
         levelling="none",
@@ -68,30 +67,22 @@ TRAITS: dict[str, MountTraits] = {
     "altaz": MountTraits(
         title="Altazimuth, pushed by hand",
         drive="hand",
-        level_need_arcmin=HAND_NEED_ARCMIN,
-        level_why=FOR_COMFORT,
         level_words="A hand-pushed mount follows just as well tilted; level keeps it from tipping.",
-        north_why=NO_NORTH,
         clamps="Clamps medium for pushing; never force a closed clamp.",
         parts=(*TRIPOD, "bolt"),
     ),
     "altaz_slow_motion": MountTraits(
         title="Altazimuth with slow motion",
         drive="hand",
-        level_need_arcmin=HAND_NEED_ARCMIN,
         level_why="For comfort and against tipping; knobs follow a tilted base too.",
         level_words="Tilted knobs still follow; level keeps it from tipping.",
-        north_why=NO_NORTH,
         clamps="Clamps medium to push, firm for the knobs; never force a closed one.",
         parts=(*TRIPOD, "cables", "bolt"),
     ),
     "yoke": MountTraits(
         title="Yoke: the tube hangs in a fork, pushed by hand",
         drive="hand",
-        level_need_arcmin=HAND_NEED_ARCMIN,
-        level_why=FOR_COMFORT,
         level_words="A yoke follows just as well tilted; level keeps it from tipping.",
-        north_why=NO_NORTH,
         clamps="Side clamps medium: the tube stays, and moves at a push.",
         parts=(*TRIPOD, "side_bolt", "rod"),
         foot_radius_mm=450.0,
@@ -100,10 +91,7 @@ TRAITS: dict[str, MountTraits] = {
     "ball": MountTraits(
         title="Tabletop ball, turned by hand",
         drive="hand",
-        level_need_arcmin=HAND_NEED_ARCMIN,
-        level_why=FOR_COMFORT,
         level_words="A ball needs no level; the table only has to stand firm.",
-        north_why=NO_NORTH,
         clamps="Friction of the ball medium: it stays where it is left.",
         parts=("table", "ball"),
         levelling="none",
@@ -113,10 +101,7 @@ TRAITS: dict[str, MountTraits] = {
     "pan_head": MountTraits(
         title="Pan head with a handle, as of a camera",
         drive="hand",
-        level_need_arcmin=HAND_NEED_ARCMIN,
-        level_why=FOR_COMFORT,
         level_words="A pan head follows just as well tilted; level keeps it from tipping.",
-        north_why=NO_NORTH,
         clamps="Pan and tilt locks half closed: it moves at a push and stays.",
         parts=("legs", "plate", "handle"),
     ),

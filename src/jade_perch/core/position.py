@@ -63,7 +63,7 @@ def _typed(text: str) -> tuple[float, float] | None:
     if len(found) != 2:
         return None
     values = [_degrees(one) for one in found]
-    sides = [(one.group("before") or one.group("after") or "").upper() for one in found]
+    sides = [_side(one) for one in found]
     if any(value is None for value in values):
         return None
     first, second = values
@@ -72,13 +72,16 @@ def _typed(text: str) -> tuple[float, float] | None:
     return (pair[0] or 0.0, pair[1] or 0.0)
 
 
+def _side(one: "re.Match[str]") -> str:
+    return (one.group("before") or one.group("after") or "").upper()
+
+
 def _degrees(one: "re.Match[str]") -> float | None:
     minutes, seconds = float(one.group("min") or 0), float(one.group("sec") or 0)
     if minutes >= 60 or seconds >= 60:
         return None
     size = float(one.group("deg")) + minutes / 60 + seconds / 3600
-    side = (one.group("before") or one.group("after") or "").upper()
-    return -size if one.group("sign") == "-" or side in ("S", "W") else size
+    return -size if one.group("sign") == "-" or _side(one) in ("S", "W") else size
 
 
 def _words(latitude_deg: float, longitude_deg: float) -> str:

@@ -88,8 +88,8 @@ def rounds_about(
 
 def mark_way(
     db: sqlite3.Connection, desk: ReadyDesk, step: StepName, subjects: Mapping[str, Try]
-) -> EveningRow:
-    """Store what was said on the way through a step, by subject; returns its evening."""
+) -> None:
+    """Store what was said on the way through a step, by subject."""
     with atomic(db):
         evening = ensure_evening(db, desk.night.date, desk.place.id)
         for subject, round_ in subjects.items():
@@ -102,7 +102,6 @@ def mark_way(
                 round=round_,
             )
             add_item(db, STEP_MARKS, mark)
-    return evening
 
 
 def end_way(db: sqlite3.Connection, marks: Sequence[StepMark]) -> None:

@@ -11,10 +11,10 @@ from jade_perch.core.bench.landmark import Landmark
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Finder
 from jade_perch.core.optics.orientation import finder_orientation
+from tests.followers import LONGEST_FIELD_DEG, finder_by_rules
 from tests.guarded import CLEAR
 from tests.hands import Sighted, align_it
 
-FIELD_DEG = 2.0
 FAR = Landmark(bearing_deg=0, far="valley")
 
 
@@ -28,21 +28,7 @@ def make_finder(kind="straight", hour=11, screws=None, offset_mm=100.0, **more):
 
 def advise(finder, rounds=(), landmark=FAR, **said):
     given = FinderInput(finder_id=1, landmark=landmark, **said)
-    return advise_finder(given, finder, FIELD_DEG, CLEAR, rounds)
-
-
-def follower(finder, **said):
-    rounds = []
-
-    def answer(place):
-        seen = {"trouble": "lost"}
-        if place is not None:
-            seen = {"seen_right": place[0], "seen_up": place[1]}
-        told = advise(finder, rounds, **seen, **said)
-        rounds.append(told.round_)
-        return told.model_dump()
-
-    return answer
+    return advise_finder(given, finder, LONGEST_FIELD_DEG, CLEAR, rounds)
 
 
 @pytest.mark.parametrize(
@@ -56,7 +42,7 @@ def test_following_the_words_always_converges(kind, screws):
     turns = []
     for _ in range(40):
         sighted = Sighted(rng, screws)
-        turns.append(align_it(sighted, follower(make_finder(kind, screws=screws))))
+        turns.append(align_it(sighted, finder_by_rules(make_finder(kind, screws=screws), FAR)))
         assert turns[-1] is not None
         assert np.hypot(*sighted.at) < 0.1 + 4 * 0.03
     assert np.median(turns) <= 8
@@ -70,7 +56,7 @@ def test_a_finder_as_the_kit_says_needs_few_turns():
         sighted = Sighted(np.random.default_rng(3), view=np.eye(2), is_bumped=False)
         # a ring at the front: the axis goes with the ring, the turned view the same way
         sighted.gain, sighted.slack, sighted.at = per_turn, 0.0, np.array(start)
-        assert align_it(sighted, follower(finder)) <= 4
+        assert align_it(sighted, finder_by_rules(finder, FAR)) <= 4
 
 
 def test_two_screws_end_where_the_mark_belongs():
@@ -102,7 +88,10 @@ def test_a_finger_on_a_phone_is_fine_enough():
         for pixels in (0, 2, 10):
             assert advise(make_finder(kind), seen_right=pixels / 150, seen_up=0).agrees
     # and still what agrees stands in the longest eyepiece's field
-    assert geometry_of(make_finder("dot"), None, FIELD_DEG).limit_arcmin <= FIELD_DEG * 30 / 2
+    assert (
+        geometry_of(make_finder("dot"), None, LONGEST_FIELD_DEG).limit_arcmin
+        <= LONGEST_FIELD_DEG * 30 / 2
+    )
     assert geometry_of(make_finder("dot"), None, 0.4).limit_arcmin == pytest.approx(6, abs=1e-9)
 
 

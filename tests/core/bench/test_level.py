@@ -11,6 +11,7 @@ from pydantic import ValidationError
 from jade_perch.core.bench.level import LevelInput, advise_level, foot_raises
 from jade_perch.core.bench.vials import ByEye, RoundVial, StraightVials, TwoAxes, read_tilt
 from jade_perch.core.kit import Mount
+from tests.followers import level_by_rules
 from tests.hands import Base, level_it
 
 SCREWED = Mount(name="S", kind="altaz_motor", levelling="screws", screw_pitch_mm=1.5)
@@ -35,17 +36,6 @@ def test_raises_tip_the_plane_as_asked_and_lower_nobody(first, count, turn):
     assert slope == pytest.approx(np.array(turn) * 2 / count, abs=1e-9)
 
 
-def follower(mount):
-    rounds = []
-
-    def answer(reading):
-        told = advise_level(LevelInput(reading=reading), mount, rounds)
-        rounds.append(told.round_)
-        return {"is_done": told.is_done, "instruction": told.instruction}
-
-    return answer
-
-
 @pytest.mark.parametrize(
     ("feet", "levelling", "kind"),
     [
@@ -62,7 +52,7 @@ def test_any_base_comes_level_by_following_the_words(feet, levelling, kind):
     for _ in range(40):
         base = Base(rng, feet, levelling)
         mount = Mount(name="M", kind=kind, feet=feet, levelling=levelling)
-        turns.append(level_it(base, follower(mount)))
+        turns.append(level_it(base, level_by_rules(mount)))
         assert turns[-1] is not None
         assert np.hypot(*base.uphill()) < 0.14 + 4 * 0.03  # as near the middle as it is read
     assert np.median(turns) <= 8

@@ -8,6 +8,7 @@ import RefusalLine from '@/shell/RefusalLine.vue'
 import SideSheet from '@/shell/SideSheet.vue'
 import { asText, type Field } from '@/shell/fields'
 import { useItemForm, type FormItem } from '@/shell/useItemForm'
+import { useMore } from '@/shell/useMore'
 import { useAttempt } from '@/shell/useAsked'
 import PrintedLabel from './PrintedLabel.vue'
 import UpkeepList from './UpkeepList.vue'
@@ -21,11 +22,9 @@ export interface Opened {
 
 const opened = defineModel<Opened | null>({ required: true })
 const kit = useKit()
-const showsMore = ref(false)
 const fields = computed<readonly Field[]>(() => opened.value ? KINDS[opened.value.kind].fields : [])
-const shown = computed(() => fields.value
-  .filter(field => !field.more || showsMore.value || refusal.value?.for(field.key))
-  .map(withChoices))
+const { showsMore, shown: asked } = useMore(fields, () => refusal.value)
+const shown = computed(() => asked.value.map(withChoices))
 const id = computed(() => opened.value?.item?.id ?? null)
 const title = computed(() => {
   const word = opened.value && KINDS[opened.value.kind].word
@@ -50,13 +49,13 @@ const form = useItemForm<FormItem>({
 })
 const { values, isDraft, refusal, isSaving, differences } = form
 const removing = useAttempt()
+const printed = ref('')
 watch(opened, now => {
   removing.refusal.value = null
   printed.value = ''
   showsMore.value = now?.item?.id !== undefined && now?.item?.id !== null
 }, { immediate: true })
 
-const printed = ref('')
 /** What is printed fills the fields it answers, and the name while there is none. */
 function takeLabel (label: Schema<'TelescopeLabel'>) {
   const { aperture_mm, focal_length_mm } = label

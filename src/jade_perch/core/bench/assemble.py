@@ -9,6 +9,7 @@ from pydantic import Field
 from jade_perch.core.bench.advice import Advice
 from jade_perch.core.fields import Frozen, OneOf
 from jade_perch.core.kit import Diagonal, Finder, Mount, Telescope
+from jade_perch.core.mounts import TRAITS
 
 BY_HAND = "By hand: no tool is needed, and nothing is forced."
 
@@ -169,6 +170,8 @@ PARTS: dict[str, PartTraits] = {
         "Only the small cap taken off: a dim, cut view.",
     ),
 }
+# What is put on whatever the mount.
+ON_ANY_MOUNT = frozenset(PARTS) - {part for kind in TRAITS.values() for part in kind.parts}
 Part = Annotated[str, OneOf(tuple(PARTS))]
 
 

@@ -33,7 +33,6 @@ from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Finder
-from jade_perch.core.optics.orientation import finder_orientation
 from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
 
@@ -340,7 +339,7 @@ def _detail(job: _Job, agrees: bool, taught: str) -> str:
         mark = finder.traits.mark
         if finder.screw_count == 2:
             parts.append(f"One screw moves the {mark} sideways, the other up and down.")
-        elif finder_orientation(finder.kind, finder.eyepiece_side).matrix[0][0] < 0:
+        elif job.angles.matrix[0][0] < 0:
             parts.append(f"In this finder the {mark} seems to go the other way: trust the screws.")
     return " ".join([*parts, finder.traits.off_words]).strip()
 

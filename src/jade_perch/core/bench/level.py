@@ -123,21 +123,21 @@ class LevelAdvice(Advice):
 
 @dataclass(frozen=True, slots=True)
 class Feet:
-    """The feet of a base, how they are moved, and what one unit of it usually does."""
+    """The feet of a base and how they are moved."""
 
     azimuths_deg: Floats
     levelling: Levelling
-    usual: Floats
 
     @property
     def in_pairs(self) -> bool:
         """Whether a foot goes up while the one across goes down.  Source: rules.md#level."""
         return len(self.azimuths_deg) == 4 and self.levelling == "screws"
 
-    def toward(self, number: int) -> Floats:
-        """Return the unit vector toward a foot.  Source: rules.md#level."""
-        angle = np.radians(self.azimuths_deg[number])
-        return np.array([np.sin(angle), np.cos(angle)])
+    @property
+    def toward(self) -> Floats:
+        """The unit vectors (N, 2) toward the feet.  Source: rules.md#level."""
+        angles = np.radians(self.azimuths_deg)
+        return np.stack([np.sin(angles), np.cos(angles)], axis=1)
 
     def amount(self, wanted: float) -> float:
         """Return an amount as hands make it, in turns or mm.  Source: rules.md#level."""
@@ -168,9 +168,11 @@ def advise_level(
     if isinstance(reading, ByEye):
         return _by_eye(reading, mount)
     tilt = read_tilt(reading, by_bearing=given.foot_azimuths_deg is not None)
-    feet = _feet(given, mount, reading.wall_arcmin)
+    azimuths = given.foot_azimuths_deg or [n * 360 / mount.feet for n in range(mount.feet)]
+    feet = Feet(np.array(azimuths), mount.levelling)
+    usual = _usual_response(given, mount, feet, reading.wall_arcmin)
     here = _place(tilt, reading)
-    response, taught = learned(feet.usual, tries, here, WAYS, "bubble", "that foot")
+    response, taught = learned(usual, tries, here, WAYS, "bubble", "that foot")
     need = mount.traits.level_need_arcmin
     is_done = not tilt.is_at_least and (tilt.tilt_arcmin <= need or here.out <= CENTRED)
     asked, number, words, instruction = _next(feet, response, here, tries, taught, units)
@@ -217,21 +219,18 @@ def _by_eye(reading: ByEye, mount: Mount) -> LevelAdvice:
     )
 
 
-def _feet(given: LevelInput, mount: Mount, wall_arcmin: float) -> Feet:
-    """Return the feet, with how far the bubble usually goes for one turn or millimetre."""
-    azimuths = given.foot_azimuths_deg or [n * 360 / mount.feet for n in range(mount.feet)]
+def _usual_response(given: LevelInput, mount: Mount, feet: Feet, wall_arcmin: float) -> Floats:
+    """Return how far the bubble usually goes for one turn or millimetre, as a matrix."""
     radius_mm = given.foot_radius_mm or mount.foot_radius_mm or mount.traits.foot_radius_mm
     per_unit_mm = 1.0
-    if mount.levelling == "screws":
+    if feet.levelling == "screws":
         per_unit_mm = given.screw_pitch_mm or mount.screw_pitch_mm or USUAL_PITCH_MM
-    feet = Feet(np.array(azimuths), mount.levelling, np.eye(2))
     # one foot of three tips about the other two, 1.5 radii away; a pair about the middle
-    arm_mm = radius_mm * (1.0 if feet.in_pairs else len(azimuths) / 2)
-    gain = per_unit_mm / arm_mm * ARCMIN_PER_RADIAN / wall_arcmin
-    return Feet(feet.azimuths_deg, mount.levelling, gain * np.eye(2))
+    arm_mm = radius_mm * (1.0 if feet.in_pairs else len(feet.azimuths_deg) / 2)
+    return per_unit_mm / arm_mm * ARCMIN_PER_RADIAN / wall_arcmin * np.eye(2)
 
 
-def _place(tilt: Tilt, reading: RoundVial | StraightVials | TwoAxes) -> Place:
+def _place(tilt: Tilt, reading: Vial) -> Place:
     """Return where the bubble stands, in shares of the way to its wall."""
     high = np.radians(tilt.low_azimuth_deg + 180)
     out = tilt.tilt_arcmin / reading.wall_arcmin
@@ -260,7 +259,7 @@ def _next(
     number, amount = back or _up(feet, turn)
     told = feet.amount(abs(amount))
     said = _amount_words(feet, told, units)
-    asked = np.sign(amount) * told * feet.toward(number)
+    asked = np.sign(amount) * told * feet.toward[number]
     at_least = "at least " if here.at_wall else ""
     instruction = _instruction(feet, number, f"{at_least}{said}", is_back=amount < 0)
     sign = "−" if amount < 0 else "+"
@@ -280,16 +279,14 @@ def _turned_back(
     if taught.verdict != "other_way" or not tries or tries[-1].asked is None:
         return None
     last = np.array(tries[-1].asked)
-    number = int(np.argmax([feet.toward(n) @ last for n in range(len(feet.azimuths_deg))]))
-    amount = float(turn @ feet.toward(number))
+    number = int(np.argmax(feet.toward @ last))
+    amount = float(turn @ feet.toward[number])
     return (number, amount) if amount < 0 else None
 
 
 def _up(feet: Feet, turn: Floats) -> tuple[int, float]:
     """Return the foot that comes up most, and by how much."""
-    count = len(feet.azimuths_deg)
-    toward = np.array([feet.toward(n) for n in range(count)])
-    raises = toward @ turn if feet.in_pairs else foot_raises(turn, toward)
+    raises = feet.toward @ turn if feet.in_pairs else foot_raises(turn, feet.toward)
     number = int(np.argmax(raises))
     return number, float(raises[number])
 
@@ -318,7 +315,7 @@ def _drawn(feet: Feet) -> list[Foot]:
 
 def _stands_words(feet: Feet, here: Place) -> str:
     """Return toward which foot, or between which two, the bubble stands."""
-    near = np.array([feet.toward(n) @ here.vector for n in range(len(feet.azimuths_deg))])
+    near = feet.toward @ here.vector
     first, second = (int(n) + 1 for n in np.argsort(-near)[:2])
     if near[first - 1] > np.cos(np.radians(TOWARD_DEG)) * here.out:
         return f"The bubble stands toward foot {first}. "

@@ -210,22 +210,26 @@ def _missed(matrices: Floats, trail: _Trail) -> Floats:
     cost = 0.5 * (factors - 1.0)[:, None, None] ** 2 / FAR_OUT**2  # nearer is likelier
     for asked, place in trail.seen:
         moved = matrices @ asked
-        doubt = 1.4 * READ_NOISE + HANDS_SHARE * np.hypot(moved[..., 0], moved[..., 1])
         ends = begun + moved[None]
-        out = np.hypot(ends[..., 0], ends[..., 1])
+        out = _length(ends)
         if place.is_lost:
             gap = np.maximum(0.0, 1.0 - out)
         else:
             if place.at_wall:
                 ends = ends / np.maximum(1.0, out)[..., None]
-            miss = ends - place.vector
-            gap = np.hypot(miss[..., 0], miss[..., 1])
-        cost = cost + 0.5 * np.minimum(gap / doubt[None], MOST_MISSED) ** 2
+            gap = _length(ends - place.vector)
+        cost = cost + 0.5 * np.minimum(gap / _doubt(moved)[None], MOST_MISSED) ** 2
     return np.asarray(np.min(cost, axis=0))
 
 
-def _doubt(moved: Floats) -> float:
-    return float(1.4 * READ_NOISE + HANDS_SHARE * np.hypot(*moved))
+def _length(vectors: Floats) -> Floats:
+    """Return the lengths of plane vectors (..., 2)."""
+    return np.asarray(np.hypot(vectors[..., 0], vectors[..., 1]))
+
+
+def _doubt(moved: Floats) -> Floats:
+    """Return how far ways (..., 2) may be off: both places as read, the turn as made."""
+    return np.asarray(1.4 * READ_NOISE + HANDS_SHARE * _length(moved))
 
 
 def _bent(weighed: _Weighed) -> Floats:

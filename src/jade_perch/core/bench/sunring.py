@@ -67,16 +67,10 @@ class SunRing(Frozen):
 SIDES = {"toward the Sun": 0.0, "left of it": -90.0, "right of it": 90.0, "behind you": 180.0}
 
 
-def sun_ring(
-    site: Site,
-    now: Now,
-    heights_deg: tuple[float, ...] = UNKNOWN_HEIGHTS_DEG,
-    doubt_deg: float = 0.0,
-) -> SunRing:
+def sun_ring(site: Site, now: Now, heights_deg: tuple[float, ...] = UNKNOWN_HEIGHTS_DEG) -> SunRing:
     """Return the Sun's track over the next six hours and which bearings stay safe all the while.
 
-    Bearings are for aiming at any of ``heights_deg`` over the horizon; ``doubt_deg`` is how far
-    one may be off, as when it is pointed at by hand.
+    Bearings are for aiming at any of ``heights_deg`` over the horizon.
 
     Source: rules.md#sun.
     """
@@ -84,7 +78,7 @@ def sun_ring(
     is_up = watched.counts_as_up
     bearings = np.arange(0.0, 360.0, RING_STEP_DEG)
     apart = apart_deg(bearings[:, np.newaxis], heights_deg, watched)
-    bad = np.asarray(np.any(is_up & (apart < SUN_KEEP_AWAY_DEG + SLACK_DEG + doubt_deg), axis=1))
+    bad = np.asarray(np.any(is_up & (apart < SUN_KEEP_AWAY_DEG + SLACK_DEG), axis=1))
     counts = counts_until(site, now.moment_utc) if is_up[0] else None
     marks = [
         SunMark(
@@ -106,7 +100,7 @@ def sun_ring(
         track=marks,
         unsafe=unsafe,
         safe=safe,
-        sides=_sides(watched, apart, doubt_deg) if is_up[0] else [],
+        sides=_sides(watched, apart) if is_up[0] else [],
         holds_until_utc=min(end, counts) if counts is not None else end,
         counts_until_utc=counts,
         counts_from_utc=None if is_up[0] else counts_from(site, now.moment_utc),
@@ -115,10 +109,10 @@ def sun_ring(
     )
 
 
-def _sides(watched: Watched, apart: Floats, doubt_deg: float) -> list[Side]:
+def _sides(watched: Watched, apart: Floats) -> list[Side]:
     """Return the directions told by the Sun, refused as a job begun now would be."""
     job = slice(int(USUAL_JOB_MINUTES) + 1)
-    least_deg = SUN_KEEP_AWAY_DEG + SLACK_DEG + max(doubt_deg, POINTED_DOUBT_DEG)
+    least_deg = SUN_KEEP_AWAY_DEG + SLACK_DEG + POINTED_DOUBT_DEG
     near = np.any(watched.counts_as_up[job] & (apart[:, job] < least_deg), axis=1)
     found = []
     for words, away_deg in SIDES.items():

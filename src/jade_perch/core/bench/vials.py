@@ -26,7 +26,23 @@ Divisions = Annotated[float, Range(-10, 10, "divisions", "Count marks from the m
 Slope = Annotated[float, Range(-30, 30, "°", "A base this steep tips: stand it anew first.")]
 
 
-class RoundVial(Frozen):
+class Divided(Frozen):
+    """A vial with marks: what a division is worth is a usual one while nobody measured it."""
+
+    sensitivity_arcmin: Sensitivity = USUAL_VIAL_ARCMIN
+
+    @property
+    def doubt_arcmin(self) -> float:
+        """How far the reading may be off.  Source: rules.md#level."""
+        return VIAL_READ_DIVISIONS * self.sensitivity_arcmin
+
+    @property
+    def is_measured(self) -> bool:
+        """Whether somebody said what a division is.  Source: rules.md#level."""
+        return "sensitivity_arcmin" in self.model_fields_set
+
+
+class RoundVial(Divided):
     """A bubble under a round glass: where it stands, and where the glass ends.
 
     ``vial_divisions`` is the mark at which the bubble touches the wall.
@@ -35,7 +51,6 @@ class RoundVial(Frozen):
     kind: Literal["round"] = "round"
     bubble_divisions: Annotated[float, Range(0, 10, "divisions", "Count marks from the middle.")]
     bubble_azimuth_deg: Angle
-    sensitivity_arcmin: Sensitivity = USUAL_VIAL_ARCMIN
     vial_divisions: Annotated[float, Range(1, 10, "divisions", "Count the rings.")] = 3.0
 
     @model_validator(mode="after")
@@ -58,19 +73,9 @@ class RoundVial(Frozen):
         return np.asarray(rise * _toward(self.bubble_azimuth_deg))
 
     @property
-    def doubt_arcmin(self) -> float:
-        """How far the reading may be off.  Source: rules.md#level."""
-        return VIAL_READ_DIVISIONS * self.sensitivity_arcmin
-
-    @property
     def wall_arcmin(self) -> float:
         """The tilt at which its bubble touches the wall.  Source: rules.md#level."""
         return self.vial_divisions * self.sensitivity_arcmin
-
-    @property
-    def is_measured(self) -> bool:
-        """Whether somebody said what a division is.  Source: rules.md#level."""
-        return "sensitivity_arcmin" in self.model_fields_set
 
     @property
     def is_at_wall(self) -> bool:
@@ -81,7 +86,7 @@ class RoundVial(Frozen):
         return self.bubble_divisions >= self.vial_divisions - 1e-9
 
 
-class StraightVials(Frozen):
+class StraightVials(Divided):
     """Two straight vials; each is read toward its own azimuth, negative the other way."""
 
     kind: Literal["straight"] = "straight"
@@ -89,7 +94,6 @@ class StraightVials(Frozen):
     second_divisions: Divisions
     first_azimuth_deg: Angle = 0.0
     second_azimuth_deg: Angle = 90.0
-    sensitivity_arcmin: Sensitivity = USUAL_VIAL_ARCMIN
 
     @model_validator(mode="after")
     def _not_along_one_line(self) -> Self:
@@ -112,16 +116,6 @@ class StraightVials(Frozen):
         divisions = np.array([self.first_divisions, self.second_divisions])
         rises = np.tan(np.radians(divisions * self.sensitivity_arcmin / 60))
         return np.linalg.solve(lines, rises)
-
-    @property
-    def doubt_arcmin(self) -> float:
-        """How far the reading may be off.  Source: rules.md#level."""
-        return VIAL_READ_DIVISIONS * self.sensitivity_arcmin
-
-    @property
-    def is_measured(self) -> bool:
-        """Whether somebody said what a division is.  Source: rules.md#level."""
-        return "sensitivity_arcmin" in self.model_fields_set
 
     is_at_wall: ClassVar[bool] = False
     wall_arcmin: ClassVar[float] = USUAL_WALL_ARCMIN

@@ -23,20 +23,13 @@ from jade_perch.core.evening.setup import (
     budget_readings,
     mishaps_of,
 )
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Choice, Frozen, choices
 from jade_perch.core.kit import Diagonal, Eyepiece, Finder, Mount, Observer, Telescope
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.targets import Placed
 
 MOST_TARGETS = 10  # bars that fit the bench at one glance
-
-
-class Worded(Frozen):
-    """One answer among a few: how it is written down, and in words."""
-
-    value: str
-    title: str
 
 
 class Bench(Frozen):
@@ -65,8 +58,8 @@ class Bench(Frozen):
     room_c: float
     vial_sensitivity_arcmin: float | None
     level_by_eye: bool
-    heights: list[Worded]
-    distances: list[Worded]
+    heights: list[Choice]
+    distances: list[Choice]
     highest_altitude_deg: float
     longest_field_deg: float
     longest_eyepiece_id: int | None
@@ -107,8 +100,8 @@ def make_bench(
         room_c=USUAL_ROOM_C,
         vial_sensitivity_arcmin=desk.known_mount.vial_sensitivity_arcmin,
         level_by_eye=desk.known_mount.traits.drive == "hand",
-        heights=[Worded(value=name, title=one.words) for name, one in HEIGHTS.items()],
-        distances=[Worded(value=name, title=one.words) for name, one in FAR.items()],
+        heights=choices({name: one.words for name, one in HEIGHTS.items()}),
+        distances=choices({name: one.words for name, one in FAR.items()}),
         highest_altitude_deg=max(round(one.altitude_deg) for one in places),
         longest_field_deg=NO_FIELD_DEG if longest is None else longest.true_field_deg,
         longest_eyepiece_id=None if longest is None else longest.eyepiece_id,

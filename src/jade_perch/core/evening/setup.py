@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field, JsonValue
 
 from jade_perch.core.bench.advice import Advice, require_practice
+from jade_perch.core.bench.assemble import ON_ANY_MOUNT
 from jade_perch.core.bench.budget import Reading, ReadingName
 from jade_perch.core.bench.north import (
     SCALE_DOUBT_DEG,
@@ -88,10 +89,6 @@ BUILT_ON: dict[StepName, tuple[StepName, ...]] = {
 }
 # What has to be done before a step done by word is done at all, where the mount needs it.
 NEEDED_FIRST: dict[StepName, tuple[StepName, ...]] = {"power": ("level", "north")}
-
-
-# Parts that are put on whatever the mount.
-ALWAYS = ("rail", "finder", "sight", "diagonal", "eyepiece", "cell", "caps", "side_caps")
 
 
 @dataclass(frozen=True, slots=True)
@@ -323,7 +320,7 @@ def mishaps_of(mount: Mount) -> list[MishapChoice]:
     """
     choices = []
     for mishap, traits in MISHAPS.items():
-        has_parts = any(part in mount.traits.parts or part in ALWAYS for part in traits.parts)
+        has_parts = not ON_ANY_MOUNT.union(mount.traits.parts).isdisjoint(traits.parts)
         spoils = [
             step
             for step in traits.steps

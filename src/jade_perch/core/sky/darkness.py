@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.fields import Choice, Frozen, Range, choices
 from jade_perch.core.sky.brightness import CLASS_MPSAS, naked_eye_limit_mag
 from jade_perch.core.sums import Sum
 
@@ -72,21 +72,14 @@ class Darkness(Frozen):
     sum: Sum
 
 
-class DarknessChoice(Frozen):
-    """One answer as it is offered."""
-
-    value: str
-    title: str
-
-
 class DarknessQuestions(Frozen):
     """The three questions and their answers; ``most`` stars can be counted in each figure."""
 
-    milky_way: list[DarknessChoice]
-    figures: list[DarknessChoice]
+    milky_way: list[Choice]
+    figures: list[Choice]
     usual_figure: FigureName
     most: dict[str, int]
-    glow: list[DarknessChoice]
+    glow: list[Choice]
 
 
 def darkness_questions(latitude_deg: float | None = None) -> DarknessQuestions:
@@ -100,10 +93,10 @@ def darkness_questions(latitude_deg: float | None = None) -> DarknessQuestions:
         usual = "seven_sisters"
     return DarknessQuestions(
         usual_figure=usual,
-        milky_way=[DarknessChoice(value=k, title=v) for k, v in MILKY_WAY_WORDS.items()],
-        figures=[DarknessChoice(value=k, title=v.words) for k, v in FIGURES.items()],
+        milky_way=choices(MILKY_WAY_WORDS),
+        figures=choices({name: one.words for name, one in FIGURES.items()}),
         most={name: len(one.magnitudes) for name, one in FIGURES.items()},
-        glow=[DarknessChoice(value=k, title=v) for k, v in GLOW_WORDS.items()],
+        glow=choices(GLOW_WORDS),
     )
 
 

@@ -6,6 +6,7 @@ import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
 import { stepDraft } from '../drafts'
 import AdvicePanel from '../AdvicePanel.vue'
+import NumbersToggle from '../NumbersToggle.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
 import type { Bench } from '@/stores/bench'
@@ -61,8 +62,7 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
         <v-btn size="large" :aria-pressed="sinks === 'front'" @click="sinks = 'front'">The front sinks</v-btn>
         <v-btn size="large" :aria-pressed="sinks === 'back'" @click="sinks = 'back'">The back sinks</v-btn>
       </div>
-      <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
-        {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
+      <NumbersToggle v-model="showsNumbers" />
       <form v-if="showsNumbers || hasLoad" class="fields" novalidate @submit.prevent><FieldForm
         v-model="values" :fields="FIELDS" :refusal="refusal" /></form>
     </section>

@@ -11,6 +11,7 @@ import { useKept } from '@/shell/kept'
 import AdvicePanel from '../AdvicePanel.vue'
 import LiveLine from '../LiveLine.vue'
 import StandIn from '../StandIn.vue'
+import NumbersToggle from '../NumbersToggle.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
 import type { Bench } from '@/stores/bench'
@@ -180,8 +181,7 @@ function point (divisions: number, azimuth: number) {
           <v-text-field v-model="angles.across_deg" label="Rise 90° clockwise" suffix="°" inputmode="decimal"
             :error-messages="refusal?.for('across_deg')" />
         </form>
-        <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
-          {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
+        <NumbersToggle v-model="showsNumbers" />
         <form v-if="showsNumbers" class="fields" novalidate @submit.prevent>
           <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)"
             label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')"

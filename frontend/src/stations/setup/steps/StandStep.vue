@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import type { Schema } from '@/api/client'
 import HeightView from '@/drawings/dials/HeightView.vue'
 import { stepDraft } from '../drafts'
@@ -9,7 +9,9 @@ import { useDraft } from '@/shell/drafts'
 import { useAttempt } from '@/shell/useAsked'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
+import { useMore } from '@/shell/useMore'
 import AdvicePanel from '../AdvicePanel.vue'
+import NumbersToggle from '../NumbersToggle.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
 import type { Bench } from '@/stores/bench'
@@ -32,8 +34,7 @@ const FIELDS: Field[] = [
   { key: 'highest_altitude_deg', label: 'up to', unit: '° up', optional: true, more: true },
   { key: 'pivot_height_mm', label: 'Pivot height', unit: 'mm', measure: 'hand', hint: 'Empty: chosen for you.', more: true },
 ]
-const showsNumbers = ref(false)
-const shown = computed(() => FIELDS.filter(field => !field.more || showsNumbers.value || refusal.value?.for(field.key)))
+const { showsMore: showsNumbers, shown } = useMore(FIELDS, () => refusal.value)
 const input = computed(() => ({ ...asTyped(FIELDS, values.value), people_ids: present.value }))
 const { refusal: choiceRefusal, attempt } = useAttempt()
 const { advice, refusal, record } = useAdvice<Schema<'StandAdvice'>>('stand', input)
@@ -55,8 +56,7 @@ function toggle (id: number) {
         @pivot="values = { ...values, pivot_height_mm: String($event) }" /></div>
       <form class="fields" novalidate @submit.prevent><FieldForm v-model="values"
         :fields="shown" :refusal="refusal" /></form>
-      <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
-        {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
+      <NumbersToggle v-model="showsNumbers" />
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal ?? choiceRefusal" record="It stands" @record="record">
       <ul v-if="advice" class="list">

@@ -12,6 +12,7 @@ import { stepDraft } from '../drafts'
 import { clockTime } from '@/shell/time'
 import AdvicePanel from '../AdvicePanel.vue'
 import SolarPanel from '../SolarPanel.vue'
+import NumbersToggle from '../NumbersToggle.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
 import type { Bench } from '@/stores/bench'
@@ -117,8 +118,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
             :aria-pressed="values.height === one.value"
             @click="values = { ...values, height: one.value, altitude_deg: '' }">{{ one.title }}</v-btn>
         </div>
-        <button type="button" class="link-button" :aria-expanded="showsNumbers" @click="showsNumbers = !showsNumbers">
-          {{ showsNumbers ? 'Hide the numbers' : 'Numbers, if you have them' }}</button>
+        <NumbersToggle v-model="showsNumbers" />
         <form v-if="showsNumbers || refusal" class="fields" novalidate @submit.prevent><FieldForm v-model="values"
           :fields="FIELDS" :refusal="refusal" /></form>
       </template>
