@@ -945,6 +945,8 @@ export interface paths {
         /**
          * Get Tonight
          * @description Return tonight's list for the chosen place and telescope; null without a place.
+         *
+         *     Places hold for ``at_utc``, else for now; a list is chosen by name, else by kit and sky.
          */
         get: operations["get_tonight_api_plan_tonight_get"];
         put?: never;
@@ -2448,7 +2450,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "moon" | "planet" | "star" | "double star" | "asterism" | "open cluster" | "globular cluster" | "cluster with nebula" | "star cloud" | "galaxy" | "nebula" | "planetary nebula" | "supernova remnant";
+            kind: "moon" | "planet" | "Moon feature" | "star" | "double star" | "asterism" | "open cluster" | "globular cluster" | "cluster with nebula" | "star cloud" | "galaxy" | "nebula" | "planetary nebula" | "supernova remnant";
             /** Label */
             label: string;
             /** Major */
@@ -3174,6 +3176,18 @@ export interface components {
             screw_pitch_mm?: number | null;
         };
         /**
+         * LightDome
+         * @description The glow of a town: where it stands, how wide, and how much brighter it makes 20° up.
+         */
+        LightDome: {
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Brighter Mag */
+            brighter_mag: number;
+            /** Width Deg */
+            width_deg: number;
+        };
+        /**
          * LightFilter
          * @description A filter; a solar one goes in front of the whole aperture and nowhere else.
          */
@@ -3502,6 +3516,7 @@ export interface components {
          * @description A person at the eyepiece; the measured eye pupil wins over the one estimated by age.
          *
          *     ``sight_diopters`` is negative for short sight; ``glasses`` says what they are for.
+         *     ``practice`` says how long somebody has looked at faint things; None is not said.
          */
         Observer: {
             /** Age Years */
@@ -3520,6 +3535,8 @@ export interface components {
             id?: number | null;
             /** Name */
             name: string;
+            /** Practice */
+            practice?: ("first" | "some" | "much") | null;
             /** Sight Diopters */
             sight_diopters?: number | null;
             /** Version */
@@ -3716,6 +3733,79 @@ export interface components {
              * @default about:blank
              */
             type: string;
+        };
+        /**
+         * Prospect
+         * @description One target tonight; the place holds for ``Prospects.at_utc``, the rest for its best moment.
+         *
+         *     ``margin`` is log10 of its light over the eye's threshold at the rung that is named.  Times are
+         *     None where it does not show; ``sight`` says more of Moon and planets.
+         */
+        Prospect: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
+            /** Best Altitude Deg */
+            best_altitude_deg: number | null;
+            /** Best Utc */
+            best_utc: string | null;
+            /** Direction */
+            direction: string;
+            /** Expected */
+            expected: string;
+            /** From Utc */
+            from_utc: string | null;
+            /** Is Hidden */
+            is_hidden: boolean;
+            /** Is Noted */
+            is_noted: boolean;
+            /** Magnification */
+            magnification: number;
+            /** Margin */
+            margin: number;
+            /** Reason */
+            reason: string;
+            /** Rung Key */
+            rung_key: string | null;
+            /** Rung Label */
+            rung_label: string;
+            sight: components["schemas"]["Sight"] | null;
+            target: components["schemas"]["Target"];
+            /** Track */
+            track: components["schemas"]["TrackPoint"][];
+            /** Until Utc */
+            until_utc: string | null;
+            /**
+             * When
+             * @enum {string}
+             */
+            when: "now" | "later" | "not tonight";
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "easy" | "clear" | "with care" | "at the limit" | "not from here";
+        };
+        /**
+         * Prospects
+         * @description The evening's list in three groups, with the moment its places hold for.
+         *
+         *     ``listed`` is the list that is shown, ``words`` why there is little or nothing on it.
+         */
+        Prospects: {
+            /**
+             * Listed
+             * @enum {string}
+             */
+            listed: "usual" | "first" | "city";
+            /** Listed Title */
+            listed_title: string;
+            /** Prospects */
+            prospects: components["schemas"]["Prospect"][];
+            tonight: components["schemas"]["Tonight"];
+            /** Words */
+            words: string;
         };
         /**
          * Reading
@@ -4043,7 +4133,8 @@ export interface components {
          * Site
          * @description An observing place: geodetic WGS84 coordinates, east and north positive, IANA zone.
          *
-         *     The sky's darkness is a class from 1 to 9, or a meter's reading, which wins.
+         *     The sky's darkness is a class from 1 to 9, the faintest star seen by eye overhead, which wins
+         *     over it, or a meter's reading, which wins over both.  ``skyline`` runs round from north.
          */
         Site: {
             /** Dark Sky Class */
@@ -4057,16 +4148,38 @@ export interface components {
             id?: number | null;
             /** Latitude Deg */
             latitude_deg: number;
+            /**
+             * Light Domes
+             * @default []
+             */
+            light_domes: components["schemas"]["LightDome"][];
             /** Longitude Deg */
             longitude_deg: number;
+            /** Naked Eye Limit Mag */
+            naked_eye_limit_mag?: number | null;
             /** Name */
             name: string;
             /** Sky Mpsas */
             sky_mpsas?: number | null;
+            /**
+             * Skyline
+             * @default []
+             */
+            skyline: components["schemas"]["SkylinePoint"][];
             /** Version */
             version?: number | null;
             /** Zone */
             zone: string;
+        };
+        /**
+         * SkylinePoint
+         * @description A point of the line; azimuth from true north through east.
+         */
+        SkylinePoint: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /** Azimuth Deg */
+            azimuth_deg: number;
         };
         /**
          * SolarBoard
@@ -4422,13 +4535,21 @@ export interface components {
          *     Places are ICRS; bodies of the solar system have none, they move.  Sizes in arcmin, position
          *     angles from north through east, of a double star from the brighter one; its magnitude is
          *     the brighter one's, ``companion_mag`` the other's.  ``detail`` is its kind in words, with
-         *     what tells it apart.
+         *     what tells it apart.  A feature of the Moon has ``body`` "moon", its selenographic place (north
+         *     and east positive) and how far across it is; it stands where the Moon stands.
          */
         Target: {
+            /** Across Km */
+            across_km?: number | null;
             /** Body */
             body?: ("sun" | "moon" | "mercury" | "venus" | "mars" | "jupiter" | "saturn" | "uranus" | "neptune") | null;
             /** Companion Mag */
             companion_mag?: number | null;
+            /**
+             * Constellation
+             * @default
+             */
+            constellation: string;
             /** Dec Deg */
             dec_deg?: number | null;
             /**
@@ -4442,7 +4563,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "moon" | "planet" | "star" | "double star" | "asterism" | "open cluster" | "globular cluster" | "cluster with nebula" | "star cloud" | "galaxy" | "nebula" | "planetary nebula" | "supernova remnant";
+            kind: "moon" | "planet" | "Moon feature" | "star" | "double star" | "asterism" | "open cluster" | "globular cluster" | "cluster with nebula" | "star cloud" | "galaxy" | "nebula" | "planetary nebula" | "supernova remnant";
             /** Label */
             label: string;
             /** Magnitude */
@@ -4451,6 +4572,10 @@ export interface components {
             major_arcmin?: number | null;
             /** Minor Arcmin */
             minor_arcmin?: number | null;
+            /** Moon Latitude Deg */
+            moon_latitude_deg?: number | null;
+            /** Moon Longitude Deg */
+            moon_longitude_deg?: number | null;
             /** Position Angle Deg */
             position_angle_deg?: number | null;
             /** Ra Deg */
@@ -4605,7 +4730,7 @@ export interface components {
         };
         /**
          * Tonight
-         * @description The evening's list, with the moment its directions hold for.
+         * @description Moon and planets of an evening, with the moment its directions hold for.
          *
          *     ``sun`` is the Sun at that moment, ``sun_now`` the one outside, whatever is being planned.
          */
@@ -4622,6 +4747,21 @@ export interface components {
             sights: components["schemas"]["Sight"][];
             sun: components["schemas"]["SunWatch"];
             sun_now: components["schemas"]["SunWatch"];
+        };
+        /**
+         * TrackPoint
+         * @description Where a target stands at a moment; airless.
+         */
+        TrackPoint: {
+            /** Altitude Deg */
+            altitude_deg: number;
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Azimuth Deg */
+            azimuth_deg: number;
         };
         /**
          * Try
@@ -4816,6 +4956,11 @@ export interface components {
              * @default 0
              */
             declination_deg: number;
+            /**
+             * Field Factor
+             * @default 2
+             */
+            field_factor: number;
             observer: components["schemas"]["Observer"] | null;
             pupil: components["schemas"]["EyePupil"];
             /**
@@ -8525,7 +8670,10 @@ export interface operations {
     };
     get_tonight_api_plan_tonight_get: {
         parameters: {
-            query?: never;
+            query?: {
+                listed?: ("usual" | "first" | "city") | null;
+                at_utc?: string | null;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8538,7 +8686,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Tonight"] | null;
+                    "application/json": components["schemas"]["Prospects"] | null;
                 };
             };
             /** @description Not found */

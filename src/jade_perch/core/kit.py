@@ -22,6 +22,7 @@ MountKind = Annotated[str, OneOf(tuple(TRAITS))]
 Levelling = Literal["screws", "clamps", "none"]
 FilterKind = Literal["moon", "colour", "nebula", "solar_front"]
 Glasses = Literal["none", "sight", "astigmatism"]
+Practice = Literal["first", "some", "much"]
 UpkeepTask = Literal["battery", "cleaning", "collimation", "inspection"]
 UpkeepOf = Literal[
     "telescope", "eyepiece", "amplifier", "diagonal", "finder", "mount", "light_filter"
@@ -304,6 +305,7 @@ class Observer(Item):
     """A person at the eyepiece; the measured eye pupil wins over the one estimated by age.
 
     ``sight_diopters`` is negative for short sight; ``glasses`` says what they are for.
+    ``practice`` says how long somebody has looked at faint things; None is not said.
     """
 
     name: Name
@@ -318,6 +320,7 @@ class Observer(Item):
     eye_height_mm: (
         Annotated[float, Range(500, 2300, "mm", "From the ground to the eye.")] | None
     ) = None
+    practice: Practice | None = None
 
 
 class Upkeep(Item):

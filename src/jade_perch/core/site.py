@@ -2,17 +2,43 @@
 
 from typing import Annotated
 
-from jade_perch.core.fields import Item, Name, Range, Zone
+from pydantic import AfterValidator
 
+from jade_perch.core.fields import Frozen, Item, Loaded, Name, Range, Zone, refused
+from jade_perch.core.skyline import Skyline, ordered
+
+MOST_DOMES = 12  # towns around one place; more are one glow
 Latitude = Annotated[
     float, Range(-90, 90, "°", "North is positive, south negative, in decimal degrees.")
 ]
 
 
+class LightDome(Frozen):
+    """The glow of a town: where it stands, how wide, and how much brighter it makes 20° up."""
+
+    azimuth_deg: Annotated[
+        float, Range(0, 360, "°", "Count from true north through east, 0 to 360.")
+    ]
+    width_deg: Annotated[
+        float, Range(5, 180, "°", "Say how wide the glow looks where it is half as bright.")
+    ]
+    brighter_mag: Annotated[
+        float, Range(0.1, 5, "mag", "Say how many magnitudes brighter the sky is there 20° up.")
+    ]
+
+
+def _few_domes(domes: tuple[LightDome, ...]) -> tuple[LightDome, ...]:
+    if len(domes) > MOST_DOMES:
+        cure = "Keep the brightest, and let the class say the rest."
+        raise refused("light_domes", f"{len(domes)} domes", f"up to {MOST_DOMES} domes", cure)
+    return domes
+
+
 class Site(Item):
     """An observing place: geodetic WGS84 coordinates, east and north positive, IANA zone.
 
-    The sky's darkness is a class from 1 to 9, or a meter's reading, which wins.
+    The sky's darkness is a class from 1 to 9, the faintest star seen by eye overhead, which wins
+    over it, or a meter's reading, which wins over both.  ``skyline`` runs round from north.
     """
 
     name: Name
@@ -31,3 +57,8 @@ class Site(Item):
     sky_mpsas: (
         Annotated[float, Range(14, 22.2, "mag/arcsec²", "Leave it empty without a meter.")] | None
     ) = None
+    naked_eye_limit_mag: (
+        Annotated[float, Range(2, 8, "mag", "Leave it empty if nobody looked for it.")] | None
+    ) = None
+    light_domes: Annotated[tuple[LightDome, ...], Loaded, AfterValidator(_few_domes)] = ()
+    skyline: Annotated[Skyline, Loaded, AfterValidator(ordered)] = ()

@@ -189,6 +189,8 @@ def plain(value: Any) -> Any:
         return value.isoformat()
     if isinstance(value, BaseModel):
         return value.model_dump_json()
+    if isinstance(value, tuple):
+        return json.dumps([one.model_dump(mode="json") for one in value])
     if isinstance(value, dict | list):
         return json.dumps(value, sort_keys=True)
     return int(value) if isinstance(value, bool) else value

@@ -38,6 +38,12 @@ SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, gl
   FROM observation
  WHERE evening_id IS NULL
 """
+NOTED = """
+SELECT DISTINCT target_key
+  FROM observation
+ WHERE target_key IS NOT NULL
+   AND deleted_at_utc IS NULL
+"""
 SETTLE = """
 UPDATE observation
    SET evening_id = :evening_id, target_key = :target_key
@@ -52,3 +58,8 @@ def settle_observations(db: sqlite3.Connection) -> None:
             found = _with_its_evening(db, one)
             values = {"id": one.id, "evening_id": found.evening_id, "target_key": found.target_key}
             db.execute(SETTLE, values)
+
+
+def noted_targets(db: sqlite3.Connection) -> frozenset[str]:
+    """Return the keys of all targets that were noted at least once."""
+    return frozenset(row["target_key"] for row in db.execute(NOTED))

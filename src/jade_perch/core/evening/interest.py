@@ -40,8 +40,8 @@ def places_of_interest(
     at_utc = looking_moment(night, now_utc)
     altitude, azimuth = night_track(site, night.date).altaz_deg(np.array([at_utc.timestamp()]))
     high, around = make_moment(at_utc).altaz_deg(site, catalogue.directions)
-    is_body = np.array([body is not None for body in catalogue.bodies])
-    numbers = [INDEX[body] for body in catalogue.bodies if body is not None]
+    is_body = catalogue.is_body
+    numbers = [INDEX[one.body] for one in catalogue.bodies_only() if one.body is not None]
     high[is_body], around[is_body] = altitude[numbers, 0], azimuth[numbers, 0]
     bright = catalogue.has_shape("pair", "cluster", "glow") & (
         (catalogue.numbers["magnitude"] <= FAINTEST_MAG)

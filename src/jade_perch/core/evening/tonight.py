@@ -3,13 +3,13 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Literal
 
 import numpy as np
 from numpy.typing import NDArray
 
 from jade_perch.core.constants import AU_KM, SUN_HORIZON_DEG, SUN_KEEP_AWAY_DEG, TWILIGHT_DEG
 from jade_perch.core.evening.choose import FIELD_ROOM, Climb, Glass, choose_glass
+from jade_perch.core.evening.reasons import When
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import Now, utc_of
 from jade_perch.core.optics.ladder import Ladder
@@ -26,9 +26,10 @@ from jade_perch.core.sky.ephemeris import (
     refracted_deg,
     separation_deg,
 )
-from jade_perch.core.sky.night import BodyNight, Night, night_track
+from jade_perch.core.sky.night import BodyNight, Night, night_track, require_inside
 from jade_perch.core.sky.sunpath import watch_sun
 from jade_perch.core.sky.targets import Target
+from jade_perch.core.skyline import skyline_deg
 from jade_perch.core.sums import Sum
 
 LOW_DEG = 10.0  # below it thick air ruins every disc
@@ -39,8 +40,6 @@ COMPASS = (
     "N", "NNE", "NE", "ENE", "E", "ESE", "SE", "SSE",
     "S", "SSW", "SW", "WSW", "W", "WNW", "NW", "NNW",
 )  # fmt: skip
-
-When = Literal["now", "later", "not tonight"]
 
 
 class Sight(Frozen):
@@ -68,7 +67,7 @@ class Sight(Frozen):
 
 
 class Tonight(Frozen):
-    """The evening's list, with the moment its directions hold for.
+    """Moon and planets of an evening, with the moment its directions hold for.
 
     ``sun`` is the Sun at that moment, ``sun_now`` the one outside, whatever is being planned.
     """
@@ -104,17 +103,21 @@ def make_tonight(
     now: Now,
     ladder: Ladder | None,
     school: School,
+    wish_utc: datetime | None = None,
 ) -> Tonight:
     """Return those targets that are Moon or planets, with times, places and recommended glass.
 
-    Directions are given for ``now`` while it lies inside the night, otherwise for sunset
-    (or the middle of the night where there is none).
+    Directions are given for ``wish_utc``, else for ``now`` while it lies inside the night,
+    otherwise for sunset (or the middle of the night where there is none).  Raises ``OutOfRange``
+    for a wish outside the night.
 
     Source: rules.md#tonight.
     """
     inside = night.start_utc <= now.moment_utc <= night.end_utc
     middle = night.start_utc + (night.end_utc - night.start_utc) / 2
-    at_utc = now.moment_utc if inside else (night.sunset_utc or middle)
+    if wish_utc is not None:
+        require_inside(night, wish_utc)
+    at_utc = wish_utc or (now.moment_utc if inside else (night.sunset_utc or middle))
     moment = _moment(night_track(site, night.date), site, Now(at_utc, now.clock))
     sights = [_sight(one, night, moment, ladder, school) for one in targets if one.body is not None]
     order = {"now": 0, "later": 1, "not tonight": 2}
@@ -122,7 +125,7 @@ def make_tonight(
     return Tonight(
         night=night,
         at_utc=at_utc,
-        at_is_now=inside,
+        at_is_now=inside and wish_utc is None,
         sun=moment.sun,
         sun_now=sun_at(site, now),
         sights=sights,
@@ -142,7 +145,7 @@ def _moment(track: Track, site: Site, at: Now) -> _Moment:
     now = np.array([at_s])
     ahead_s = np.arange(at_s, track.end_s, STEP_S)
     altitude, azimuth = (angles[:, 0] for angles in track.altaz_deg(now))
-    ahead_deg = track.altaz_deg(ahead_s)[0]
+    ahead_deg, around_deg = track.altaz_deg(ahead_s)
     sun_deg = ahead_deg[INDEX["sun"]]
     near_sun = (_from_sun_deg(track, ahead_s) < SUN_KEEP_AWAY_DEG) & _sun_counts(site, at, ahead_s)
     limits = np.array([_sun_limit_deg(body.name) for body in BODIES])
@@ -156,7 +159,9 @@ def _moment(track: Track, site: Site, at: Now) -> _Moment:
         lit=track.fractions_lit(now)[:, 0],
         from_sun_deg=_from_sun_deg(track, now)[:, 0],
         ahead_s=ahead_s,
-        usable=(ahead_deg >= LOW_DEG) & dim_enough & ~near_sun,
+        usable=(ahead_deg >= np.maximum(LOW_DEG, skyline_deg(site.skyline, around_deg)))
+        & dim_enough
+        & ~near_sun,
         highest_in_dark_deg=np.where(dim_enough, ahead_deg, -90.0).max(axis=1, initial=-90.0),
     )
 
@@ -239,6 +244,8 @@ def _why_not(body: BodyNight, moment: _Moment, number: int) -> str:
         return f"Only {away_deg:.0f}° from the Sun: leave it alone."
     if highest_deg <= 0:
         return "It is up only while the Sun is, or has set already."
+    if highest_deg >= LOW_DEG:
+        return "It stays behind your skyline while the sky is dark enough."
     return f"It gets no higher than {highest_deg:.0f}° in a dark enough sky."
 
 

@@ -12,7 +12,6 @@ from jade_perch.core.constants import (
     LUNAR_ARCSEC_PER_S,
     SIDEREAL_ARCSEC_PER_S,
 )
-from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.disc import (
     DiscBody,
     DiscObject,
@@ -42,7 +41,7 @@ from jade_perch.core.sky.ephemeris import (
     make_moment,
     refracted_deg,
 )
-from jade_perch.core.sky.night import Night
+from jade_perch.core.sky.night import Night, require_inside
 from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Target
 
@@ -263,9 +262,8 @@ def disc_moment(night: Night | None, now_utc: datetime, wish_utc: datetime | Non
     """
     if night is None:
         return now_utc
-    if wish_utc is not None and not night.start_utc <= wish_utc <= night.end_utc:
-        allowed = f"{night.start_utc:%Y-%m-%d %H:%M} to {night.end_utc:%Y-%m-%d %H:%M} UTC"
-        raise OutOfRange("at_utc", wish_utc.isoformat(), allowed, "Choose a time of this night.")
+    if wish_utc is not None:
+        require_inside(night, wish_utc)
     is_tonight = night.start_utc - A_MORNING <= now_utc <= night.end_utc
     return wish_utc or (now_utc if is_tonight else looking_moment(night, now_utc))
 

@@ -27,7 +27,6 @@ from jade_perch.core.optics.table import UNKNOWN_BARLOW_MM, compute
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.visibility import (
-    USUAL_FIELD_FACTOR,
     clamped_background_cd_m2,
     light_left_fraction,
     point_threshold,
@@ -274,7 +273,7 @@ def _faintest(case: _Opened) -> Sum:
     return Sum(
         title="Faintest star",
         formula="-13.98 - 2.5 · log10( f · R · B ÷ gain ), R = (6.505e-4 · B^-0.25 - 8.461e-4)²",
-        worked=f"-13.98 - 2.5 · log10( {USUAL_FIELD_FACTOR:g} · "
+        worked=f"-13.98 - 2.5 · log10( {case.viewer.field_factor:g} · "
         f"{float(point_threshold(background)):.4g} · {background:.4g} ÷ {gain:.5g} )",
         result=f"about magnitude {case.rung.faintest_mag:.1f}",
         source="Crumey 2014, MNRAS 442:2600",

@@ -22,6 +22,7 @@ from jade_perch.core.optics.limits import (
 from jade_perch.core.optics.table import Figures, compute
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import luminance_cd_m2
+from jade_perch.core.sky.seen import Glasses
 from jade_perch.core.sky.visibility import (
     light_left_fraction,
     relative_brightness,
@@ -131,7 +132,11 @@ def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
         "working_aperture_mm": working,
         "relative_brightness": bright,
         "faintest_mag": star_limit_mag(
-            background, np.maximum(through, LEAST_LIGHT), working, pupil_mm
+            background,
+            np.maximum(through, LEAST_LIGHT),
+            working,
+            pupil_mm,
+            viewer.field_factor,
         ),
         "light_left": left,
         "dawes_arcsec": DAWES_ARCSEC_MM / working,
@@ -143,6 +148,22 @@ def view_figures(figures: Figures, viewer: Viewer) -> dict[str, Floats]:
             figures.true_field_deg, viewer.declination_deg, viewer.rate_arcsec_per_s
         ),
     }
+
+
+def glasses_of(rungs: Sequence[Rung]) -> Glasses:
+    """Return rungs as the columns that targets are held against.
+
+    Source: rules.md#seen: a star gains the surface's share times the magnification squared.
+    """
+    power = np.array([one.magnification for one in rungs])
+    bright = np.array([one.relative_brightness for one in rungs])
+    return Glasses(
+        magnification=power,
+        true_field_deg=np.array([one.true_field_deg for one in rungs]),
+        relative_brightness=np.maximum(bright, LEAST_LIGHT),
+        star_gain=np.maximum(bright, LEAST_LIGHT) * power**2,
+        working_aperture_mm=np.array([one.working_aperture_mm for one in rungs]),
+    )
 
 
 def _rung(

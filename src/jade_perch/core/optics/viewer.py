@@ -4,10 +4,13 @@ from typing import Annotated
 
 from jade_perch.core.constants import LUNAR_ARCSEC_PER_S, SIDEREAL_ARCSEC_PER_S
 from jade_perch.core.fields import Frozen, Range
-from jade_perch.core.kit import Observer
+from jade_perch.core.kit import Observer, Practice
 from jade_perch.core.optics.limits import EyePupil, eye_pupil
 from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import site_mpsas
+from jade_perch.core.sky.visibility import USUAL_FIELD_FACTOR
+
+FIELD_FACTORS: dict[Practice, float] = {"first": 2.8, "some": 2.0, "much": 1.4}
 
 
 class Course(Frozen):
@@ -38,8 +41,18 @@ class Viewer(Frozen):
     steadiness: int | None
     sky_mpsas: float
     sky_is_measured: bool
+    field_factor: float = USUAL_FIELD_FACTOR
     declination_deg: float = 0.0
     rate_arcsec_per_s: float = SIDEREAL_ARCSEC_PER_S
+
+
+def field_factor(observer: Observer | None) -> float:
+    """Return how many times more light an observer needs than a perfect one.
+
+    Source: rules.md#threshold; the usual where nobody said how practised the eye is.
+    """
+    practice = None if observer is None else observer.practice
+    return USUAL_FIELD_FACTOR if practice is None else FIELD_FACTORS[practice]
 
 
 def make_viewer(
@@ -61,6 +74,7 @@ def make_viewer(
         steadiness=steadiness,
         sky_mpsas=mpsas,
         sky_is_measured=measured,
+        field_factor=field_factor(observer),
         declination_deg=course.declination_deg,
         rate_arcsec_per_s=course.rate_arcsec_per_s,
     )

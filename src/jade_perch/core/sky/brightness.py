@@ -7,18 +7,22 @@ from jade_perch.core.site import Site
 # Middle of each class of the nine-step dark-sky scale, mag/arcsec²; classes are judged by eye,
 # so half a magnitude either way.  Our reading of published comparisons with meters.
 CLASS_MPSAS = {1: 21.9, 2: 21.7, 3: 21.4, 4: 20.9, 5: 20.0, 6: 19.2, 7: 18.7, 8: 18.2, 9: 17.5}
+BRIGHTEST_MPSAS, DARKEST_MPSAS = 17.0, 22.0  # between a city's middle and a mountain
 USUAL_CLASS = 5  # a suburb's edge, assumed where nothing was said
 
 
 def site_mpsas(site: Site | None) -> tuple[float, bool]:
     """Return the sky's brightness in mag/arcsec² overhead, Moon down, and whether it is measured.
 
-    A meter's reading wins over the class; without either a middling class is assumed.
+    A meter's reading wins over the faintest star seen, that over the class; without any a
+    middling class is assumed.
 
     Source: rules.md#sky-brightness.
     """
     if site is not None and site.sky_mpsas is not None:
         return site.sky_mpsas, True
+    if site is not None and site.naked_eye_limit_mag is not None:
+        return mpsas_of_limit(site.naked_eye_limit_mag), False
     known = site.dark_sky_class if site is not None else None
     return CLASS_MPSAS[USUAL_CLASS if known is None else known], False
 
@@ -37,3 +41,15 @@ def naked_eye_limit_mag(sky_mpsas: float) -> float:
     Source: rules.md#sky-brightness; after Knoll, Tousey and Hulburt.
     """
     return float(7.93 - 5 * log10(10 ** (4.316 - sky_mpsas / 5) + 1))
+
+
+def mpsas_of_limit(limit_mag: float) -> float:
+    """Return the sky's brightness in mag/arcsec² that goes with a naked-eye limit.
+
+    Source: rules.md#sky-brightness, the rule turned about by halving.
+    """
+    low, high = BRIGHTEST_MPSAS, DARKEST_MPSAS
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if naked_eye_limit_mag(middle) < limit_mag else (low, middle)
+    return (low + high) / 2

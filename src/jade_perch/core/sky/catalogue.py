@@ -1,14 +1,16 @@
 """The shipped catalogue in columns: everything to look at by name, and the stars to magnitude 9.
 
-Built by ``tools/build_catalogue.py`` from OpenNGC (CC BY-SA 4.0) and Hipparcos (van Leeuwen 2007).
+Built by ``tools/build_catalogue.py`` from OpenNGC (CC BY-SA 4.0) and Hipparcos (van Leeuwen 2007);
+the Moon's features after the IAU's nomenclature.
 """
 
-import json
-from collections.abc import Mapping, Sequence
+import csv
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields
 from functools import cache
 from heapq import nsmallest
 from importlib.resources import as_file, files
+from math import inf, isfinite
 from typing import Any, get_args
 
 import numpy as np
@@ -25,12 +27,18 @@ MOST_FOUND = 50  # rows of one search; more are not read, and the answer stays u
 
 @dataclass(frozen=True, slots=True)
 class Entry:
-    """One row to be: what ``Target`` says, names beside its label, and a companion's magnitude."""
+    """One row to be: what ``Target`` says, names beside its label, and what its light is made of.
+
+    ``core_share`` is the part of a galaxy's light from the middle tenth of its diameter,
+    ``third_star_mag`` a cluster's third brightest member; ``feature`` is what it is on the Moon.
+    """
 
     label: str
     kind: str
     name: str = ""
     also: str = ""
+    constellation: str = ""
+    feature: str = ""
     body: BodyName | None = None
     ra_deg: float = np.nan
     dec_deg: float = np.nan
@@ -40,6 +48,11 @@ class Entry:
     position_angle_deg: float = np.nan
     separation_arcsec: float = np.nan
     companion_mag: float = np.nan
+    core_share: float = np.nan
+    third_star_mag: float = np.nan
+    moon_latitude_deg: float = np.nan
+    moon_longitude_deg: float = np.nan
+    across_km: float = np.nan
 
 
 NUMBERS = tuple(field.name for field in fields(Entry) if field.type is float)
@@ -49,17 +62,22 @@ NUMBERS = tuple(field.name for field in fields(Entry) if field.type is float)
 class Catalogue:
     """Targets in columns of one length N, bodies first; numbers that are not known are NaN.
 
-    ``directions`` are ICRS unit vectors, shape (N, 3).
+    ``directions`` are ICRS unit vectors, shape (N, 3), NaN for what moves; ``is_body`` marks Moon
+    and planets themselves, not what lies on the Moon.
     """
 
     keys: tuple[str, ...]
     labels: tuple[str, ...]
     kinds: tuple[str, ...]
+    constellations: tuple[str, ...]
+    features: tuple[str, ...]
     bodies: tuple[BodyName | None, ...]
+    is_body: Truths
     directions: Floats
     numbers: Mapping[str, Floats]
     _shapes: Mapping[Shape, Truths]
-    _texts: tuple[str, ...]
+    _names: tuple[str, ...]
+    _about: tuple[str, ...]
     _spellings: Mapping[str, int]
 
     def __len__(self) -> int:
@@ -80,21 +98,26 @@ class Catalogue:
             key=self.keys[row],
             label=self.labels[row],
             kind=self.kinds[row],
-            detail=_detail(self.kinds[row], known.get("separation_arcsec")),
+            detail=_detail(self.kinds[row], self.features[row], known),
+            constellation=self.constellations[row],
             body=self.bodies[row],
             **known,
         )
 
     def bodies_only(self) -> list[Target]:
         """Return Moon and planets.  Source: the rows that are bodies."""
-        return [self.target(row) for row, body in enumerate(self.bodies) if body is not None]
+        return [self.target(row) for row in np.flatnonzero(self.is_body).tolist()]
+
+    def row_of(self, key: str) -> int | None:
+        """Return the row of what a key or name means, or None.  Source: as ``find``."""
+        return self._spellings.get(spelled(key))
 
     def find(self, key: str) -> Target | None:
         """Return what a key, a label or another of its names means; None for nothing known.
 
         Upper and lower case, blanks and hyphens do not matter.  Source: the names it was built of.
         """
-        row = self._spellings.get(spelled(key))
+        row = self.row_of(key)
         return None if row is None else self.target(row)
 
     def get(self, key: str) -> Target:
@@ -111,20 +134,35 @@ class Catalogue:
     def search(self, text: str, most: int = MOST_FOUND) -> list[Target]:
         """Return at most ``most`` targets whose names hold a text, the best match first.
 
-        A name that begins with it comes before a word that does, and that before the rest;
-        then as they stand.  An empty text gives the first rows.  Source: our own order.
+        A name that begins with it comes before a word that does, and that before the rest; then
+        as they stand.  After them come those all of whose words are met by name, kind or
+        constellation ("galaxy leo"), the brightest first.  An empty text gives the first rows.
+
+        Source: our own order.
         """
         plain, tight = " ".join(text.casefold().split()), spelled(text)
         if not tight:
             return [self.target(row) for row in range(min(most, len(self)))]
-        ranked = [
-            (0 if words.startswith(plain) else 1 if f" {plain}" in words else 2, row)
-            for row, words in enumerate(self._texts)
-            if tight in words or plain in words
+        exact, words = self._spellings.get(tight), plain.split()
+        return [
+            self.target(row)
+            for *_, row in nsmallest(most, self._ranked(plain, tight, words, exact))
         ]
-        exact = self._spellings.get(tight)
-        ranked = [(-1 if row == exact else rank, row) for rank, row in ranked]
-        return [self.target(row) for _, row in nsmallest(most, ranked)]
+
+    def _ranked(
+        self, plain: str, tight: str, words: Sequence[str], exact: int | None
+    ) -> Iterator[tuple[int, float, int]]:
+        """Yield how well each row meets a text, then how bright it is, and the row."""
+        magnitudes = self.numbers["magnitude"]
+        for row, names in enumerate(self._names):
+            if row == exact:
+                yield -1, 0.0, row
+            elif tight in names or plain in names:
+                rank = 0 if names.startswith(plain) else 1 if f" {plain}" in names else 2
+                yield rank, 0.0, row
+            elif all(f" {word}" in self._about[row] for word in words):
+                bright = float(magnitudes[row])
+                yield 3, bright if isfinite(bright) else inf, row
 
 
 def spelled(text: str) -> str:
@@ -144,27 +182,41 @@ def make_catalogue(entries: Sequence[Entry]) -> Catalogue:
     for names in ("label", "name", "also"):
         for row, one in enumerate(entries):
             spellings.setdefault(spelled(getattr(one, names)) or f" {row}", row)
-    numbers = {name: np.array([getattr(one, name) for one in entries]) for name in NUMBERS}
+    numbers = {
+        name: np.array([getattr(one, name) for one in entries], dtype=float) for name in NUMBERS
+    }
     labels = tuple(f"{one.label} {one.name}".strip() for one in entries)
-    texts = (f"{label} {one.also}".casefold() for label, one in zip(labels, entries, strict=True))
+    called = [f"{label} {one.also}".casefold() for label, one in zip(labels, entries, strict=True)]
     return Catalogue(
         keys=tuple("-".join(one.label.casefold().split()) for one in entries),
         labels=labels,
         kinds=tuple(one.kind for one in entries),
+        constellations=tuple(one.constellation for one in entries),
+        features=tuple(one.feature for one in entries),
         bodies=tuple(one.body for one in entries),
+        is_body=np.array([one.body is not None and not one.feature for one in entries], dtype=bool),
         directions=unit_vectors(numbers["ra_deg"], numbers["dec_deg"]),
         numbers=numbers,
         _shapes={
             shape: np.array([KINDS[one.kind].shape == shape for one in entries], dtype=bool)
             for shape in get_args(Shape)
         },
-        _texts=tuple(f"{words} {spelled(words)}" for words in texts),
+        _names=tuple(f"{words} {spelled(words)}" for words in called),
+        _about=tuple(_about(words, one) for words, one in zip(called, entries, strict=True)),
         _spellings=spellings,
     )
 
 
-def _detail(kind: str, separation_arcsec: float | None) -> str:
+def _about(names: str, one: Entry) -> str:
+    where = f"{one.constellation} {constellation_names().get(one.constellation, '')}"
+    return f" {names} {one.kind} {where} {one.feature}".casefold()
+
+
+def _detail(kind: str, feature: str, known: Mapping[str, float]) -> str:
     title = KINDS[kind].title
+    if feature:
+        return f"{feature} on the Moon, {known['across_km']:.0f} km"
+    separation_arcsec = known.get("separation_arcsec")
     return title if separation_arcsec is None else f"{title}, {separation_arcsec:g}″"
 
 
@@ -196,40 +248,50 @@ def stars() -> Stars:
 
 @cache
 def catalogue() -> Catalogue:
-    """Return the shipped catalogue: Moon and planets, the classic list of 110 and showpieces,
-    double stars, stars with a proper name; read once per process.
+    """Return the shipped catalogue: Moon and planets, the classic list of 110, everything a large
+    telescope could show, double stars, stars with a proper name, the Moon's features; read once.
 
-    Source: OpenNGC; Hipparcos; IAU star names.
+    Source: OpenNGC; Hipparcos; IAU star names and lunar nomenclature.
     """
-    document = json.loads((DATA / "objects.json").read_text("utf-8"))
     bodies = [
         Entry(label=one.label, kind="moon" if one.name == "moon" else "planet", body=one.name)
         for one in BODIES
         if one.name != "sun"
     ]
-    objects = [Entry(**_known(one)) for one in document["objects"]]
-    doubles = [_double(one) for one in document["doubles"]]
-    taken = {one.label for one in doubles}
-    stars_by_name = [
-        Entry(label=one.pop("name"), kind="star", **one)
-        for one in document["stars"]
-        if one["name"] not in taken
-    ]
-    return make_catalogue([*bodies, *objects, *doubles, *stars_by_name])
+    objects = [_object(row) for row in _table("objects.csv")]
+    return make_catalogue(
+        [*bodies, *objects, *(_feature(row) for row in _table("moon_features.csv"))]
+    )
 
 
-def _known(values: dict[str, Any]) -> dict[str, Any]:
-    return {name: value for name, value in values.items() if value is not None}
+@cache
+def constellation_names() -> dict[str, str]:
+    """Return the constellations' names by their three letters.  Source: IAU, as shipped."""
+    return {row["letters"]: row["name"] for row in _table("constellations.csv")}
 
 
-def _double(values: dict[str, Any]) -> Entry:
-    first, second = values.pop("magnitudes")
+def _table(name: str) -> list[dict[str, str]]:
+    return list(csv.DictReader((DATA / name).read_text("utf-8").splitlines()))
+
+
+def _object(row: Mapping[str, str]) -> Entry:
+    known: dict[str, Any] = {
+        name: float(text) if name in NUMBERS else text for name, text in row.items() if text
+    }
+    return Entry(**known)
+
+
+def _feature(row: Mapping[str, str]) -> Entry:
+    """Return a feature of the Moon; craters say so, since stars have some of their names too."""
+    name = row["name"]
     return Entry(
-        label=values.pop("name"),
-        kind="double star",
-        magnitude=min(first, second),
-        companion_mag=second,
-        **values,
+        label=f"Crater {name}" if row["feature"] == "crater" else name,
+        kind="Moon feature",
+        feature=row["feature"],
+        body="moon",
+        moon_latitude_deg=float(row["latitude_deg"]),
+        moon_longitude_deg=float(row["longitude_deg"]),
+        across_km=float(row["across_km"]),
     )
 
 

@@ -5,13 +5,12 @@ from typing import Annotated, Literal
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Choice, Frozen, Range, choices
-from jade_perch.core.sky.brightness import CLASS_MPSAS, naked_eye_limit_mag
+from jade_perch.core.sky.brightness import CLASS_MPSAS, mpsas_of_limit
 from jade_perch.core.sums import Sum
 
 MilkyWay = Literal["lanes", "plain", "overhead", "none"]
 Glow = Literal["none", "one_side", "around", "grey"]
 FigureName = Literal["little_bear", "seven_sisters", "southern_cross"]
-BRIGHTEST_MPSAS, DARKEST_MPSAS = 17.0, 22.0  # between a city's middle and a mountain
 ALL_SEEN_MAG = 0.6  # so much fainter one may see when every star of a figure is there; our estimate
 TROPIC_DEG = 23.0  # nearer to the equator neither pole's figure stands high
 COUNT_WEIGHT = 2.0  # a count is worth two looks; our estimate
@@ -116,18 +115,6 @@ def limit_of_count(figure: FigureName, counted: int) -> float:
         return stars[0] - ALL_SEEN_MAG
     seen = stars[counted - 1]
     return seen + ALL_SEEN_MAG if counted == len(stars) else (seen + stars[counted]) / 2
-
-
-def mpsas_of_limit(limit_mag: float) -> float:
-    """Return the sky's brightness in mag/arcsec² that goes with a naked-eye limit.
-
-    Source: rules.md#sky-brightness, the rule turned about by halving.
-    """
-    low, high = BRIGHTEST_MPSAS, DARKEST_MPSAS
-    for _ in range(40):
-        middle = (low + high) / 2
-        low, high = (middle, high) if naked_eye_limit_mag(middle) < limit_mag else (low, middle)
-    return (low + high) / 2
 
 
 def judge_darkness(given: DarknessInput) -> Darkness:

@@ -110,6 +110,13 @@ class Track:
         places = np.moveaxis(self._at(self.places[:, which], unix_s), -2, 0)
         return local_altaz_deg(self.site, places, self._at(self.sidereal_deg, unix_s))
 
+    def sidereal_at_deg(self, unix_s: Floats) -> Floats:
+        """Return Greenwich apparent sidereal time in degrees, unwrapped.
+
+        Source: rules.md#positions.
+        """
+        return self._at(self.sidereal_deg, unix_s)
+
     def distances_au(self, unix_s: Floats, which: slice | int = ALL) -> Floats:
         """Return topocentric distances in astronomical units, shape (9, N), or (N,) for one.
 

@@ -15,6 +15,7 @@ from jade_perch.core.constants import (
     SUN_HORIZON_DEG,
     TWILIGHT_DEG,
 )
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
@@ -85,6 +86,13 @@ class Night(Frozen):
     bodies: list[BodyNight]
     sun_words: str
     dark_words: str
+
+
+def require_inside(night: Night, moment_utc: datetime) -> None:
+    """Raise ``OutOfRange`` for a moment outside a night.  Source: rules.md#night."""
+    if not night.start_utc <= moment_utc <= night.end_utc:
+        allowed = f"{night.start_utc:%Y-%m-%d %H:%M} to {night.end_utc:%Y-%m-%d %H:%M} UTC"
+        raise OutOfRange("at_utc", moment_utc.isoformat(), allowed, "Choose a time of this night.")
 
 
 def evening_date(site: Site, now_utc: datetime) -> date:

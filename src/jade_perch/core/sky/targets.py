@@ -24,6 +24,7 @@ class KindTraits:
 KINDS: dict[str, KindTraits] = {
     "moon": KindTraits("Moon", "disc", keeps_whole=True),
     "planet": KindTraits("planet", "disc"),
+    "Moon feature": KindTraits("Moon feature", "disc"),
     "star": KindTraits("star", "point"),
     "double star": KindTraits("double star", "pair"),
     "asterism": KindTraits("asterism", "cluster"),
@@ -45,13 +46,15 @@ class Target(Frozen):
     Places are ICRS; bodies of the solar system have none, they move.  Sizes in arcmin, position
     angles from north through east, of a double star from the brighter one; its magnitude is
     the brighter one's, ``companion_mag`` the other's.  ``detail`` is its kind in words, with
-    what tells it apart.
+    what tells it apart.  A feature of the Moon has ``body`` "moon", its selenographic place (north
+    and east positive) and how far across it is; it stands where the Moon stands.
     """
 
     key: str
     label: str
     kind: TargetKind
     detail: str = ""
+    constellation: str = ""
     body: BodyName | None = None
     ra_deg: float | None = None
     dec_deg: float | None = None
@@ -61,6 +64,9 @@ class Target(Frozen):
     position_angle_deg: float | None = None
     separation_arcsec: float | None = None
     companion_mag: float | None = None
+    moon_latitude_deg: float | None = None
+    moon_longitude_deg: float | None = None
+    across_km: float | None = None
 
     @property
     def traits(self) -> KindTraits:

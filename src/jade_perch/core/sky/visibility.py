@@ -56,23 +56,40 @@ def point_threshold(background_cd_m2: ArrayLike) -> Floats:
     return np.asarray((6.505e-4 * background**-0.25 - 8.461e-4) ** 2)
 
 
+def contrast_threshold(background_cd_m2: ArrayLike, area_sr: ArrayLike) -> Floats:
+    """Return the least contrast at which an even patch is seen, for a perfect observer.
+
+    ``background_cd_m2`` is the sky and ``area_sr`` the patch as they appear to the eye; both
+    broadcast.  Times the observer's field factor it is the threshold in the field.
+
+    Source: Crumey 2014, MNRAS 442:2600, scotopic contrast threshold.
+    """
+    background, _ = clamped_background_cd_m2(background_cd_m2)
+    quarter = background**-0.25
+    least = 7.633e-3 * quarter - 7.174e-3
+    power = 1.146 - 0.0885 * np.log10(background)
+    small = (6.505e-4 * quarter - 8.461e-4) ** 2 / np.asarray(area_sr)
+    return np.asarray((small**power + least**power) ** (1 / power))
+
+
 def star_limit_mag(
     background_cd_m2: ArrayLike,
     transmission: ArrayLike,
     working_aperture_mm: ArrayLike,
     eye_pupil_mm: ArrayLike,
-    field_factor: float = USUAL_FIELD_FACTOR,
+    field_factor: ArrayLike = USUAL_FIELD_FACTOR,
 ) -> Floats:
     """Return the faintest star's magnitude, steadily held with averted vision.
 
     ``background_cd_m2`` is the sky as it appears in the eyepiece; ``working_aperture_mm`` the
-    part of the aperture whose light enters the eye.  For the naked eye both are the eye's.
+    part of the aperture whose light enters the eye.  For the naked eye both are the eye's.  In a
+    sky brighter than the fitted range the threshold goes on in proportion (Weber's law).
 
     Source: Crumey 2014, MNRAS 442:2600, scotopic point-source threshold; about half a magnitude.
     """
-    background, _ = clamped_background_cd_m2(background_cd_m2)
-    r = point_threshold(background)
+    inside, _ = clamped_background_cd_m2(background_cd_m2)
+    r, background = point_threshold(inside), np.maximum(background_cd_m2, inside)
     gain = (
         np.asarray(transmission) * (np.asarray(working_aperture_mm) / np.asarray(eye_pupil_mm)) ** 2
     )
-    return np.asarray(-13.98 - 2.5 * np.log10(field_factor * r * background / gain))
+    return np.asarray(-13.98 - 2.5 * np.log10(np.asarray(field_factor) * r * background / gain))

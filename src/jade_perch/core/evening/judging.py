@@ -1,0 +1,186 @@
+"""Every target of a night through one's own glass: the margin, the best rung, and from when on."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from jade_perch.core.arrays import Floats, Integers
+from jade_perch.core.optics.limits import SEEING_ARCSEC_BY_STEADINESS, USUAL_STEADINESS, air_limit
+from jade_perch.core.optics.neighbours import SAME
+from jade_perch.core.optics.rungs import Rung
+from jade_perch.core.optics.viewer import Viewer
+from jade_perch.core.sky.brightness import CLASS_MPSAS, luminance_cd_m2
+from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.nightsky import NightSky
+from jade_perch.core.sky.seen import Glasses, Seen, Sources, see
+from jade_perch.core.sky.sources import sources_of
+
+# Exit pupils in mm that suit each kind; rules.md#choose.
+SUITS_MM: dict[str, tuple[float, float]] = {
+    "nebula": (4.0, 6.0),
+    "supernova remnant": (4.0, 6.0),
+    "star cloud": (4.0, 6.0),
+    "cluster with nebula": (3.0, 5.0),
+    "open cluster": (3.0, 5.0),
+    "asterism": (3.0, 5.0),
+    "galaxy": (2.0, 3.0),
+    "globular cluster": (1.0, 2.0),
+    "planetary nebula": (0.7, 1.5),
+    "planet": (0.5, 1.0),
+    "Moon feature": (0.5, 1.0),
+    "double star": (0.7, 2.0),
+    "star": (2.0, 5.0),
+    "moon": (1.0, 6.0),
+}
+ROOM = 1.3  # the field is at least so many times the object; rules.md#choose
+CLUSTER_ROOM = 2.0  # and for clusters, so that they stand in sky
+CLUSTERS = ("open cluster", "asterism", "cluster with nebula", "star cloud")
+OCTAVE_COSTS = 0.15  # of margin, for each doubling away from the pupil that suits; our choice
+NO_ROOM_COSTS = 0.5  # of margin, where the field is too small to stand it in sky; our choice
+MORE_APERTURE = 1.5  # so much more is the next size of telescope; our choice
+DARKER_CLASS = 3  # a place in the country, an hour's drive; our choice
+NAKED_EYE_FIELD_DEG = 100.0
+
+
+@dataclass(frozen=True, slots=True)
+class Judged:
+    """M targets at their best moments: rows of the catalogue, margins at the rung that is named.
+
+    ``rung`` is the index among the rungs, ``part`` what of the target made it; ``entry`` the look
+    in the night's sky.
+    """
+
+    rows: Integers
+    entry: Integers
+    margin: Floats
+    rung: Integers
+    part: Integers
+
+
+def naked_eye(viewer: Viewer) -> Glasses:
+    """Return the eye alone as a glass.  Source: rules.md#seen: everything is one."""
+    one = np.ones(1)
+    return Glasses(one, one * NAKED_EYE_FIELD_DEG, one, one, one * viewer.pupil.pupil_mm)
+
+
+def usable_rungs(rungs: Sequence[Rung], viewer: Viewer) -> list[Rung]:
+    """Return the rungs that tonight's air and the whole aperture allow, weakest first.
+
+    Where the air forbids all of them the weakest is left.
+
+    Source: rules.md#choose.
+    """
+    full = [one for one in rungs if not one.is_masked]
+    steadiness = USUAL_STEADINESS if viewer.steadiness is None else viewer.steadiness
+    most = air_limit(SEEING_ARCSEC_BY_STEADINESS[steadiness]) * SAME
+    return [one for one in full if one.magnification <= most] or full[:1]
+
+
+def judge(
+    catalogue: Catalogue, sky: NightSky, rows: Integers, glasses: Glasses, viewer: Viewer
+) -> Judged:
+    """Return targets that can be looked at tonight, each at its best moment on its best rung.
+
+    Rows that never can be looked at are left out.
+
+    Source: rules.md#seen; rules.md#choose for the rung.
+    """
+    entry = sky.best[rows]
+    rows, entry = rows[entry >= 0], entry[entry >= 0]
+    sources = sources_of(catalogue, rows)
+    seen = see(sources, glasses, sky.sky_cd_m2[entry], sky.dimmed_mag[entry], viewer.field_factor)
+    rung = _best_rung(catalogue, rows, sources, glasses, seen)
+    at = np.arange(len(rows)), rung
+    return Judged(rows, entry, seen.margin[at], rung, seen.part[at])
+
+
+def _best_rung(
+    catalogue: Catalogue, rows: Integers, sources: Sources, glasses: Glasses, seen: Seen
+) -> Integers:
+    """Return which rung is named: the best margin, less what suits neither kind nor field."""
+    kinds = [catalogue.kinds[row] for row in rows.tolist()]
+    suits = np.array([SUITS_MM[kind] for kind in kinds]).reshape(-1, 2)
+    pupil = glasses.working_aperture_mm / glasses.magnification
+    octaves = np.maximum(np.log2(suits[:, :1] / pupil), np.log2(pupil / suits[:, 1:])).clip(min=0.0)
+    room = np.array([CLUSTER_ROOM if kind in CLUSTERS else ROOM for kind in kinds])
+    wide = np.nan_to_num(sources.major_arcmin) / 60 * room
+    tight = glasses.true_field_deg[np.newaxis] < wide[:, np.newaxis]
+    score = np.minimum(seen.margin, 1.5) - OCTAVE_COSTS * octaves - NO_ROOM_COSTS * tight
+    return np.asarray(score.argmax(axis=1))
+
+
+def course(
+    catalogue: Catalogue, sky: NightSky, judged: Judged, glasses: Glasses, viewer: Viewer
+) -> list[tuple[Integers, Floats]]:
+    """Return for each judged target its looks in time order, and the margin at each.
+
+    Each through the rung that was named for it.
+
+    Source: rules.md#seen.
+    """
+    looks = [np.arange(*sky.looks(row).indices(sky.row.size)) for row in judged.rows.tolist()]
+    found = []
+    sources = sources_of(catalogue, judged.rows)
+    for number, entries in enumerate(looks):
+        one = _repeated(sources, number, entries.size)
+        glass = _single(glasses, int(judged.rung[number]))
+        seen = see(one, glass, sky.sky_cd_m2[entries], sky.dimmed_mag[entries], viewer.field_factor)
+        found.append((entries, seen.margin[:, 0]))
+    return found
+
+
+def _repeated(sources: Sources, number: int, times: int) -> Sources:
+    columns = {name: getattr(sources, name) for name in sources.__slots__}
+    return Sources(**{name: np.full(times, column[number]) for name, column in columns.items()})
+
+
+def _single(glasses: Glasses, number: int) -> Glasses:
+    columns = {name: getattr(glasses, name) for name in glasses.__slots__}
+    return Glasses(**{name: column[number : number + 1] for name, column in columns.items()})
+
+
+@dataclass(frozen=True, slots=True)
+class Gains:
+    """What each change alone would add to the margins of M targets; NaN where there is none."""
+
+    more_power: Floats
+    less_power: Floats
+    darker_place: Floats
+    moon_gone: Floats
+    more_aperture: Floats
+
+
+def gains(
+    catalogue: Catalogue, sky: NightSky, judged: Judged, glasses: Glasses, viewer: Viewer
+) -> Gains:
+    """Return what would help each judged target, by the same model asked again.
+
+    Source: rules.md#seen.
+    """
+    sources = sources_of(catalogue, judged.rows)
+    behind, dimmed = sky.sky_cd_m2[judged.entry], sky.dimmed_mag[judged.entry]
+    country = luminance_cd_m2(CLASS_MPSAS[DARKER_CLASS])
+    at = np.arange(len(judged.rows)), judged.rung
+
+    def margins(glass: Glasses, sky_cd_m2: Floats) -> Floats:
+        return see(sources, glass, sky_cd_m2, dimmed, viewer.field_factor).margin
+
+    own = margins(glasses, behind)
+    edge = np.full((len(judged.rows), 1), np.nan)
+    beside = np.concatenate([edge, own, edge], axis=1)
+    bigger = replace(
+        glasses,
+        magnification=glasses.magnification * MORE_APERTURE,
+        true_field_deg=glasses.true_field_deg / MORE_APERTURE,
+        star_gain=glasses.star_gain * MORE_APERTURE**2,
+        working_aperture_mm=glasses.working_aperture_mm * MORE_APERTURE,
+    )
+    return Gains(
+        more_power=beside[at[0], judged.rung + 2] - judged.margin,
+        less_power=beside[at[0], judged.rung] - judged.margin,
+        darker_place=margins(glasses, np.minimum(behind, country))[at] - judged.margin,
+        moon_gone=margins(glasses, np.minimum(behind, sky.moonless_cd_m2[judged.entry]))[at]
+        - judged.margin,
+        more_aperture=margins(bigger, behind)[at] - judged.margin,
+    )

@@ -1,0 +1,219 @@
+"""What is honestly worth looking at tonight: every target judged, ranked, each with one reason."""
+
+import re
+from collections.abc import Collection, Sequence
+from typing import Literal
+
+import numpy as np
+
+from jade_perch.core.arrays import Floats, Integers
+from jade_perch.core.evening.desk import Desk
+from jade_perch.core.evening.judging import Judged, course, gains, judge, naked_eye, usable_rungs
+from jade_perch.core.evening.prospect import (
+    HIGH_COUNTS,
+    MARGIN_COUNTS,
+    Case,
+    Prospect,
+    gains_of,
+    told,
+    told_by_sight,
+    told_hidden,
+)
+from jade_perch.core.evening.reasons import When
+from jade_perch.core.evening.tonight import Tonight
+from jade_perch.core.fields import Frozen
+from jade_perch.core.optics.ladder import Ladder
+from jade_perch.core.optics.rungs import glasses_of
+from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.ephemeris import make_moment
+from jade_perch.core.sky.nightsky import make_night_sky
+from jade_perch.core.sky.seen import WORDS
+
+ListName = Literal["usual", "first", "city"]
+LIST_TITLES: dict[ListName, str] = {
+    "usual": "everything that shows",
+    "first": "a first night",
+    "city": "under a bright sky",
+}
+CITY_MPSAS = 18.8  # a sky brighter than this is a city's; class 7 and up; our choice
+MOST_SHOWN = 40  # targets that show, of all that would; more nobody reads
+MOST_NOT = 14  # well-known ones that do not show, and why
+CLASSIC_BONUS, NAMED_BONUS, BODY_BONUS, UNSEEN_BONUS = 0.5, 0.3, 0.9, 0.1  # our choices
+FIRST_STARS, FIRST_SHOWPIECES = 3, 2  # of a first night; our choice
+FIRST_STAR_MAG = 1.5
+NUMBER_ONLY = re.compile(r"(NGC|IC|HIP|ESO|UGC|PGC|Mel) [\d-]+")  # a label without a name
+CITY_KINDS = ("moon", "planet", "star", "double star", "open cluster", "globular cluster",
+              "planetary nebula")  # fmt: skip
+
+
+class Prospects(Frozen):
+    """The evening's list in three groups, with the moment its places hold for.
+
+    ``listed`` is the list that is shown, ``words`` why there is little or nothing on it.
+    """
+
+    tonight: Tonight
+    listed: ListName
+    listed_title: str
+    prospects: list[Prospect]
+    words: str
+
+
+def usual_list(desk: Desk) -> ListName:
+    """Return the list that suits the kit and the place, until somebody chooses another.
+
+    Source: rules.md#prospects.
+    """
+    if desk.telescope is not None and desk.telescope.is_new:
+        return "first"
+    return "city" if desk.viewer().sky_mpsas < CITY_MPSAS else "usual"
+
+
+def make_prospects(
+    desk: Desk,
+    catalogue: Catalogue,
+    tonight: Tonight,
+    ladder: Ladder | None,
+    noted: Collection[str],
+    listed: ListName | None = None,
+) -> Prospects:
+    """Return tonight's targets, ranked, for a desk with a place.
+
+    ``noted`` are the keys of what was seen before; without a ladder the eye alone is meant.
+
+    Source: rules.md#prospects.
+    """
+    assert desk.place is not None and desk.night is not None
+    viewer = desk.viewer()
+    rungs = usable_rungs(ladder.rungs, viewer) if ladder is not None else []
+    case = Case(
+        catalogue=catalogue,
+        site=desk.place,
+        night=desk.night,
+        sky=make_night_sky(catalogue, desk.place, desk.night),
+        viewer=viewer,
+        rungs=rungs,
+        glasses=glasses_of(rungs) if rungs else naked_eye(viewer),
+        tonight=tonight,
+        noted=noted,
+        now_deg=make_moment(tonight.at_utc).altaz_deg(desk.place, catalogue.directions),
+    )
+    shown = listed or usual_list(desk)
+    found = _prospects(case, shown)
+    return Prospects(
+        tonight=tonight,
+        listed=shown,
+        listed_title=LIST_TITLES[shown],
+        prospects=found,
+        words=_words(case, found),
+    )
+
+
+def _prospects(case: Case, listed: ListName) -> list[Prospect]:
+    judged = judge(
+        case.catalogue, case.sky, np.arange(len(case.catalogue)), case.glasses, case.viewer
+    )
+    shown = _taken(judged, _chosen(case, judged, listed))
+    sights = {one.target.key: one for one in case.tonight.sights}
+    courses = course(case.catalogue, case.sky, shown, case.glasses, case.viewer)
+    helped = gains(case.catalogue, case.sky, shown, case.glasses, case.viewer)
+    found = [
+        told(
+            case, shown, number, looks, helped, sights.get(case.catalogue.keys[shown.rows[number]])
+        )
+        for number, looks in enumerate(courses)
+    ]
+    have = {one.target.key for one in found}
+    found += [told_by_sight(case, one) for one in case.tonight.sights if one.target.key not in have]
+    found += [] if listed == "first" else _never(case, judged, have | set(sights))
+    order: dict[When, int] = {"now": 0, "later": 1, "not tonight": 2}
+    return sorted(found, key=lambda one: (order[one.when], -_worth_of(case, one)))
+
+
+def _worth(case: Case, judged: Judged) -> Floats:
+    """Return how much each judged target is worth a look, for ranking alone."""
+    catalogue = case.catalogue
+    bonus = np.array([_bonus(catalogue, row) for row in judged.rows.tolist()])
+    unseen = np.array([catalogue.keys[row] not in case.noted for row in judged.rows.tolist()])
+    height = case.sky.altitude_deg[judged.entry] / 90
+    return np.asarray(
+        np.minimum(judged.margin, MARGIN_COUNTS)
+        + bonus
+        + UNSEEN_BONUS * unseen
+        + HIGH_COUNTS * height
+    )
+
+
+def _worth_of(case: Case, one: Prospect) -> float:
+    row = case.catalogue.row_of(one.target.key) or 0
+    high = (one.best_altitude_deg or 0.0) / 90
+    return min(one.margin, MARGIN_COUNTS) + _bonus(case.catalogue, row) + HIGH_COUNTS * high
+
+
+def _bonus(catalogue: Catalogue, row: int) -> float:
+    if catalogue.is_body[row]:
+        return BODY_BONUS
+    label = catalogue.labels[row].split()[0]
+    if is_classic(label):
+        return CLASSIC_BONUS
+    return 0.0 if NUMBER_ONLY.fullmatch(catalogue.labels[row]) else NAMED_BONUS
+
+
+def is_classic(label: str) -> bool:
+    """Return whether a label's first word is of the classic list of 110.  Source: its numbers."""
+    return label[:1] == "M" and label[1:].isdigit()
+
+
+def _chosen(case: Case, judged: Judged, listed: ListName) -> Integers:
+    """Return which of the judged targets a list shows, by number."""
+    catalogue = case.catalogue
+    worth = np.where(judged.margin >= WORDS[-1][1], _worth(case, judged), -np.inf)
+    rows = judged.rows.tolist()
+    kinds = np.array([catalogue.kinds[row] for row in rows])
+    order = np.argsort(-worth, kind="stable")
+    order = order[np.isfinite(worth[order])]
+    is_body = catalogue.is_body[judged.rows]
+    if listed == "first":
+        stars = [n for n in order if kinds[n] == "star"
+                 and catalogue.numbers["magnitude"][rows[n]] <= FIRST_STAR_MAG]  # fmt: skip
+        easy = [n for n in order if not is_body[n] and kinds[n] not in ("star", "double star")
+                and judged.margin[n] >= WORDS[0][1]]  # fmt: skip
+        bodies = [n for n in order if is_body[n]]
+        return np.array([*bodies, *stars[:FIRST_STARS], *easy[:FIRST_SHOWPIECES]], dtype=int)
+    if listed == "city":
+        clear = judged.margin >= WORDS[1][1]
+        order = order[(np.isin(kinds[order], CITY_KINDS)) & clear[order]]
+    return order[:MOST_SHOWN]
+
+
+def _taken(judged: Judged, numbers: Integers) -> Judged:
+    return Judged(*(getattr(judged, name)[numbers] for name in judged.__slots__))
+
+
+def _never(case: Case, judged: Judged, have: Collection[str]) -> list[Prospect]:
+    """Return well-known targets that do not show tonight, the brightest first, and why."""
+    catalogue = case.catalogue
+    classic = [
+        row
+        for row, label in enumerate(catalogue.labels)
+        if is_classic(label.split()[0]) and catalogue.keys[row] not in have
+    ]
+    at = {row: number for number, row in enumerate(judged.rows.tolist())}
+    hidden = [row for row in classic if row not in at or judged.margin[at[row]] < WORDS[-1][1]]
+    hidden.sort(key=lambda row: (row not in at, float(catalogue.numbers["magnitude"][row])))
+    rows = hidden[:MOST_NOT]
+    faint = _taken(judged, np.array([at[row] for row in rows if row in at], dtype=int))
+    helped = gains(catalogue, case.sky, faint, case.glasses, case.viewer)
+    known = {row: gains_of(helped, number) for number, row in enumerate(faint.rows.tolist())}
+    return [told_hidden(case, row, known.get(row)) for row in rows]
+
+
+def _words(case: Case, found: Sequence[Prospect]) -> str:
+    """Return why there is nothing to look at, and what would help; else empty."""
+    if any(one.when != "not tonight" for one in found):
+        return ""
+    if not case.night.dark and case.night.sunset_utc is None:
+        return f"{case.night.sun_words} Choose another date, or look at the Moon when it is up."
+    if not case.sky.row.size:
+        return "Nothing stands clear of your skyline tonight: see Place, or observe elsewhere."
+    return "Nothing shows from here tonight: a darker place or a larger glass would help."

@@ -1,0 +1,225 @@
+"""The whole catalogue over one night: where everything stands, and how bright the sky is behind it.
+
+Only what can be looked at is kept: moments from sunset to sunrise, places above the skyline and
+above the thickest air.  What lies on the Moon is looked at when the Moon is.
+"""
+
+from dataclasses import dataclass
+from datetime import date, datetime
+from functools import cached_property, lru_cache
+
+import numpy as np
+
+from jade_perch.core.arrays import Floats, Integers, Truths
+from jade_perch.core.constants import SUN_HORIZON_DEG
+from jade_perch.core.moments import utc_of
+from jade_perch.core.site import Site
+from jade_perch.core.sky.air import dimmed_mag
+from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
+from jade_perch.core.sky.ephemeris import INDEX, Track, make_moment
+from jade_perch.core.sky.night import Night, night_track
+from jade_perch.core.sky.skylight import (
+    TWILIGHT_SUN_DEG,
+    moonlight_cd_m2,
+    site_glow_cd_m2,
+    twilight_cd_m2,
+)
+from jade_perch.core.skyline import skyline_deg
+
+STEP_S = 300.0  # how finely a night is looked at; rules.md#nightsky
+LOWEST_DEG = 10.0  # below it thick air ruins every view
+SKY_WEIGHT = 0.6  # how much of a darker sky becomes margin; rules.md#nightsky
+
+
+@dataclass(frozen=True)
+class NightSky:
+    """Moments ``unix_s`` (T,) and, for every look that is possible, one entry in flat arrays.
+
+    ``row`` and ``step`` say which target and which moment an entry is; entries go by row, then by
+    time.  Altitudes are airless, skies are without the telescope.
+    """
+
+    unix_s: Floats
+    rows: int
+    row: Integers
+    step: Integers
+    altitude_deg: Floats
+    azimuth_deg: Floats
+    sky_cd_m2: Floats
+    moonless_cd_m2: Floats
+    dimmed_mag: Floats
+    highest_deg: Floats
+
+    @cached_property
+    def starts(self) -> Integers:
+        """Where each row's entries begin, shape (rows + 1,).  Source: the entries."""
+        return np.searchsorted(self.row, np.arange(self.rows + 1))
+
+    def looks(self, row: int) -> slice:
+        """Return the entries of one row.  Source: the entries."""
+        return slice(int(self.starts[row]), int(self.starts[row + 1]))
+
+    @cached_property
+    def best(self) -> Integers:
+        """The entry at which each row stands best, -1 for those that never can be looked at.
+
+        Source: rules.md#nightsky.
+        """
+        best = np.full(self.rows, -1)
+        present = np.flatnonzero(np.diff(self.starts))
+        if present.size:
+            score = -0.4 * self.dimmed_mag - SKY_WEIGHT * np.log10(self.sky_cd_m2)
+            highest = np.full(self.rows, -np.inf)
+            highest[present] = np.maximum.reduceat(score, self.starts[present])
+            top = np.flatnonzero(score == highest[self.row])
+            rows, first = np.unique(self.row[top], return_index=True)
+            best[rows] = top[first]
+        return best
+
+    def moment_utc(self, step: int) -> datetime:
+        """Return the moment of a step.  Source: the steps."""
+        return utc_of(float(self.unix_s[step]))
+
+
+@dataclass(frozen=True, slots=True)
+class _Frame:
+    """East, north and up at each moment, in the equator of date; each of shape (3, T)."""
+
+    east: Floats
+    north: Floats
+    up: Floats
+
+
+@dataclass(frozen=True, slots=True)
+class _Looks:
+    """Possible looks, one an entry: which target, which moment, toward where, in flat arrays."""
+
+    row: Integers
+    step: Integers
+    places: Floats
+    altitude_deg: Floats
+    azimuth_deg: Floats
+
+    def where(self, keep: Truths) -> "_Looks":
+        return _Looks(*(getattr(self, name)[keep] for name in self.__slots__))
+
+
+@dataclass(frozen=True, eq=False)
+class _Kept:
+    """A catalogue as the key of what is kept: the same object, whatever it holds."""
+
+    catalogue: Catalogue
+
+    def __hash__(self) -> int:
+        return id(self.catalogue)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Kept) and other.catalogue is self.catalogue
+
+
+def make_night_sky(catalogue: Catalogue, site: Site, night: Night) -> NightSky:
+    """Return the catalogue over a night; kept for the next asker.
+
+    Source: rules.md#nightsky.
+    """
+    return _night_sky(_Kept(catalogue), site, night.date)
+
+
+@lru_cache(maxsize=3)
+def _night_sky(kept: _Kept, site: Site, day: date) -> NightSky:
+    catalogue, track = kept.catalogue, night_track(site, day)
+    unix_s = sunless(track)
+    frame = _frame(site, track, unix_s)
+    middle = make_moment(utc_of((track.start_s + track.end_s) / 2))
+    of_date = np.nan_to_num(catalogue.directions @ middle.to_date.T)
+    rising = of_date @ frame.up
+    rising[~np.isfinite(catalogue.directions[:, 0])] = -1.0
+    bodies = track.directions(unix_s)
+    moving = [
+        (row, INDEX[catalogue.bodies[row] or "moon"])
+        for row in np.flatnonzero(catalogue.is_body).tolist()
+    ]
+    for row, number in moving:
+        rising[row] = np.einsum("it,it->t", bodies[number], frame.up)
+    looks = _looks(frame, of_date, rising)
+    for row, number in moving:
+        mine = slice(*np.searchsorted(looks.row, [row, row + 1]).tolist())
+        looks.places[mine] = bodies[number].T[looks.step[mine]]
+        looks.azimuth_deg[mine] = _azimuth_deg(frame, looks.places[mine], looks.step[mine])
+    looks = looks.where(looks.altitude_deg > skyline_deg(site.skyline, looks.azimuth_deg))
+    with_moon, without = _sky_cd_m2(site, track, unix_s, looks)
+    return NightSky(
+        unix_s=unix_s,
+        rows=len(catalogue),
+        row=looks.row,
+        step=looks.step,
+        altitude_deg=looks.altitude_deg,
+        azimuth_deg=looks.azimuth_deg,
+        sky_cd_m2=with_moon,
+        moonless_cd_m2=without,
+        dimmed_mag=dimmed_mag(looks.altitude_deg),
+        highest_deg=np.degrees(np.arcsin(np.clip(rising.max(axis=1), -1, 1))),
+    )
+
+
+def sunless(track: Track) -> Floats:
+    """Return the moments of a night, every five minutes, at which the Sun is down, in Unix seconds.
+
+    Where it does not set, the one at which it is lowest.
+
+    Source: rules.md#nightsky.
+    """
+    unix_s = np.arange(track.start_s, track.end_s + STEP_S / 2, STEP_S)
+    sun = track.altaz_deg(unix_s, INDEX["sun"])[0]
+    down = unix_s[sun < SUN_HORIZON_DEG]
+    return down if down.size else unix_s[[int(np.argmin(sun))]]
+
+
+def _frame(site: Site, track: Track, unix_s: Floats) -> _Frame:
+    local = track.sidereal_at_deg(unix_s) + site.longitude_deg
+    up = unit_vectors(local, np.full(local.shape, site.latitude_deg)).T
+    east = unit_vectors(local + 90, np.zeros(local.shape)).T
+    return _Frame(east, np.cross(up, east, axis=0), up)
+
+
+def _looks(frame: _Frame, of_date: Floats, rising: Floats) -> _Looks:
+    possible = rising > np.sin(np.radians(LOWEST_DEG))
+    row, step = np.nonzero(possible)
+    places = of_date[row]
+    altitude = np.degrees(np.arcsin(np.clip(rising[possible], -1, 1)))
+    return _Looks(row, step, places, altitude, _azimuth_deg(frame, places, step))
+
+
+def _azimuth_deg(frame: _Frame, places: Floats, step: Integers) -> Floats:
+    east = np.einsum("ij,ij->i", places, frame.east.T[step])
+    north = np.einsum("ij,ij->i", places, frame.north.T[step])
+    return np.asarray(np.degrees(np.arctan2(east, north)) % 360)
+
+
+def _sky_cd_m2(site: Site, track: Track, unix_s: Floats, looks: _Looks) -> tuple[Floats, Floats]:
+    """Return the sky behind every look, with the Moon's share and without it."""
+    altitude, azimuth = track.altaz_deg(unix_s)
+    sun, moon = INDEX["sun"], INDEX["moon"]
+    without = site_glow_cd_m2(site, looks.altitude_deg, looks.azimuth_deg)
+    dusky = np.flatnonzero(altitude[sun][looks.step] > TWILIGHT_SUN_DEG[0])
+    step = looks.step[dusky]
+    aside = looks.azimuth_deg[dusky] - azimuth[sun][step]
+    without[dusky] += twilight_cd_m2(looks.altitude_deg[dusky], aside, altitude[sun][step])
+    lit = np.flatnonzero(altitude[moon][looks.step] > 0)
+    step = looks.step[lit]
+    toward = track.directions(unix_s)[moon].T[step]
+    cosine = np.einsum("ij,ij->i", looks.places[lit], toward)
+    away = np.degrees(np.arccos(np.clip(cosine, -1, 1)))
+    phase = moon_phase_deg(track, unix_s)[step]
+    sky = without.copy()
+    sky[lit] += moonlight_cd_m2(looks.altitude_deg[lit], away, altitude[moon][step], phase)
+    return sky, without
+
+
+def moon_phase_deg(track: Track, unix_s: Floats) -> Floats:
+    """Return the Moon's phase angle in degrees at moments: 0 full, 180 new.
+
+    Source: rules.md#skylight: cos i = 2k - 1 of the lit fraction k.
+    """
+    lit = track.fractions_lit(unix_s)[INDEX["moon"]]
+    return np.asarray(np.degrees(np.arccos(np.clip(2 * lit - 1, -1, 1))))
