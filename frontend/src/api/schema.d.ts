@@ -935,6 +935,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/calendar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar
+         * @description Return the dark hours of the nights from the chosen evening on; null without a place.
+         */
+        get: operations["get_calendar_api_plan_calendar_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/calendar.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Calendar File
+         * @description Return the moonless dark hours of the nights from the chosen evening on, as iCalendar.
+         */
+        get: operations["get_calendar_file_api_plan_calendar_ics_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/night": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Night
+         * @description Return the night's Moon, planets and passages of Jupiter's moons; null without a place.
+         */
+        get: operations["get_night_api_plan_night_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/place/places.geojson": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Geojson
+         * @description Return all places as GeoJSON points.
+         */
+        get: operations["get_geojson_api_plan_place_places_geojson_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/place/places.gpx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Gpx
+         * @description Return all places as waypoints.
+         */
+        get: operations["get_gpx_api_plan_place_places_gpx_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/place/positions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Positions
+         * @description Return the points of a GPX or GeoJSON file; nothing is stored.
+         */
+        post: operations["read_positions_api_plan_place_positions_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/place/skyline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Line
+         * @description Return the skyline in CSV text, typed or from a file; nothing is stored.
+         */
+        post: operations["read_line_api_plan_place_skyline_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/place/skyline.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Skyline
+         * @description Return the chosen place's skyline as CSV.
+         */
+        get: operations["get_skyline_api_plan_place_skyline_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/target/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Target Closer
+         * @description Return one target told whole; null without a place, refused for nothing known.
+         */
+        get: operations["get_target_closer_api_plan_target__key__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/tonight": {
         parameters: {
             query?: never;
@@ -2123,6 +2303,37 @@ export interface components {
             looks_level: boolean;
         };
         /**
+         * Calendar
+         * @description Nights from a date on; ``best_words`` names the best ones, or says why there are none.
+         */
+        Calendar: {
+            /** Best Words */
+            best_words: string;
+            /** Nights */
+            nights: components["schemas"]["CalendarNight"][];
+        };
+        /**
+         * CalendarNight
+         * @description One evening's darkness: all of it, the part without Moon, and how much of the Moon is lit.
+         */
+        CalendarNight: {
+            /** Dark Hours */
+            dark_hours: number;
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Is Best */
+            is_best: boolean;
+            /** Moon Lit Percent */
+            moon_lit_percent: number;
+            /** Moonless Hours */
+            moonless_hours: number;
+            /** Spans */
+            spans: components["schemas"]["DarkSpan"][];
+        };
+        /**
          * Case
          * @description A set of eyepieces and how well it serves; ``off_percent`` 0 would be a rung at any power.
          *
@@ -2207,6 +2418,22 @@ export interface components {
             reason: string;
         };
         /**
+         * Closer
+         * @description A target told whole; ``help_words`` says what would help most, or that nothing is missing.
+         */
+        Closer: {
+            /** Help Words */
+            help_words: string;
+            /** Helps */
+            helps: components["schemas"]["Help"][];
+            /** Light Words */
+            light_words: string;
+            prospect: components["schemas"]["Prospect"];
+            /** Rungs */
+            rungs: components["schemas"]["RungWord"][];
+            sum: components["schemas"]["Sum"] | null;
+        };
+        /**
          * CoolAdvice
          * @description When the optics are ready, and how near dew is.
          */
@@ -2262,6 +2489,24 @@ export interface components {
              */
             tube_c: number;
             weather?: components["schemas"]["Weather"] | null;
+        };
+        /**
+         * DarkSpan
+         * @description A stretch of darkness, with the Moon up or without it.
+         */
+        DarkSpan: {
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** Is Moonless */
+            is_moonless: boolean;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
         };
         /**
          * Darkness
@@ -2866,6 +3111,30 @@ export interface components {
             number: number;
         };
         /**
+         * FoundPlace
+         * @description A point of a file; the name is empty where the file has none.
+         */
+        FoundPlace: {
+            /** Elevation M */
+            elevation_m: number | null;
+            /** Latitude Deg */
+            latitude_deg: number;
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * FoundPlaces
+         * @description The points of a file, and how many other things it holds that are no points.
+         */
+        FoundPlaces: {
+            /** Left Out */
+            left_out: number;
+            /** Places */
+            places: components["schemas"]["FoundPlace"][];
+        };
+        /**
          * Gain
          * @description What doing one reading better would give at the chosen rung.
          */
@@ -2909,6 +3178,26 @@ export interface components {
             /** Start Magnification */
             start_magnification: number;
             top: components["schemas"]["Climb"];
+        };
+        /**
+         * Help
+         * @description One change and what it would add to the margin; the word it would give.
+         */
+        Help: {
+            /** Adds */
+            adds: number;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "more_power" | "less_power" | "darker_place" | "moon_gone" | "more_aperture";
+            /** Title */
+            title: string;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "easy" | "clear" | "with care" | "at the limit" | "not from here";
         };
         /**
          * ImportReport
@@ -2972,6 +3261,25 @@ export interface components {
              * @default 30
              */
             rate_hz: number;
+        };
+        /**
+         * JovianEvent
+         * @description One passage of one moon's centre; an end outside the night is None.
+         */
+        JovianEvent: {
+            /** Ends Utc */
+            ends_utc: string | null;
+            /** Moon */
+            moon: string;
+            /**
+             * Passage
+             * @enum {string}
+             */
+            passage: "transit" | "occultation" | "shadow" | "eclipse";
+            /** Starts Utc */
+            starts_utc: string | null;
+            /** Words */
+            words: string;
         };
         JsonValue: unknown;
         /**
@@ -3234,6 +3542,22 @@ export interface components {
             start_utc: string;
         };
         /**
+         * LitFeature
+         * @description A feature near the terminator and how high the Sun stands over it.
+         */
+        LitFeature: {
+            /** Across Arcsec */
+            across_arcsec: number;
+            /** Detail */
+            detail: string;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Sun Altitude Deg */
+            sun_altitude_deg: number;
+        };
+        /**
          * Magnetic
          * @description What a compass shows at a place and date; ``reading_deg`` is what to steer by.
          */
@@ -3248,6 +3572,16 @@ export interface components {
             reading_deg: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Meridian
+         * @description The longitude in the middle of the disc, by system; an empty name where there is one only.
+         */
+        Meridian: {
+            /** Longitude Deg */
+            longitude_deg: number;
+            /** System */
+            system: string;
         };
         /**
          * Misfit
@@ -3273,6 +3607,54 @@ export interface components {
             spoils: ("assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool")[];
             /** Words */
             words: string;
+        };
+        /**
+         * MoonFace
+         * @description The Moon as it looks from a place at a moment; libration east and north positive.
+         *
+         *     ``colongitude_deg`` is the selenographic colongitude of the Sun; ``features`` those that the
+         *     low light brings out, the largest first.
+         */
+        MoonFace: {
+            /** Age Days */
+            age_days: number;
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Colongitude Deg */
+            colongitude_deg: number;
+            /** Diameter Arcmin */
+            diameter_arcmin: number;
+            /** Elongation Deg */
+            elongation_deg: number;
+            /** Features */
+            features: components["schemas"]["LitFeature"][];
+            /** Is Waxing */
+            is_waxing: boolean;
+            /** Libration Latitude Deg */
+            libration_latitude_deg: number;
+            /** Libration Longitude Deg */
+            libration_longitude_deg: number;
+            /** Lit Percent */
+            lit_percent: number;
+            /** Subsolar Latitude Deg */
+            subsolar_latitude_deg: number;
+        };
+        /**
+         * MoonPlace
+         * @description A moon of Jupiter, in radii of the planet: east to the left of a correct, upright view.
+         */
+        MoonPlace: {
+            /** Name */
+            name: string;
+            /** North Radii */
+            north_radii: number;
+            /** State */
+            state: string;
+            /** West Radii */
+            west_radii: number;
         };
         /**
          * Mount
@@ -3359,6 +3741,24 @@ export interface components {
             sunrise_utc: string | null;
             /** Sunset Utc */
             sunset_utc: string | null;
+        };
+        /**
+         * NightFacts
+         * @description A night's facts for one moment of it, and the passages of all of it.
+         */
+        NightFacts: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Events */
+            events: components["schemas"]["JovianEvent"][];
+            /** Jupiter */
+            jupiter: components["schemas"]["MoonPlace"][];
+            moon: components["schemas"]["MoonFace"];
+            /** Planets */
+            planets: components["schemas"]["PlanetFacts"][];
         };
         /**
          * NorthAdvice
@@ -3660,6 +4060,29 @@ export interface components {
             shift_mm: number;
             /** Words */
             words: string;
+        };
+        /**
+         * PlanetFacts
+         * @description One planet at a moment; ``resolves_words`` sets a feature against the aperture's limit.
+         */
+        PlanetFacts: {
+            /**
+             * Body
+             * @enum {string}
+             */
+            body: "sun" | "moon" | "mercury" | "venus" | "mars" | "jupiter" | "saturn" | "uranus" | "neptune";
+            /** Diameter Arcsec */
+            diameter_arcsec: number;
+            /** Label */
+            label: string;
+            /** Lit Percent */
+            lit_percent: number;
+            /** Meridians */
+            meridians: components["schemas"]["Meridian"][];
+            /** Resolves Words */
+            resolves_words: string;
+            /** Ring Tilt Deg */
+            ring_tilt_deg: number | null;
         };
         /**
          * PlumbShadow
@@ -3967,6 +4390,27 @@ export interface components {
             working_aperture_mm: number;
         };
         /**
+         * RungWord
+         * @description One rung's word for a target.
+         */
+        RungWord: {
+            /** Is Named */
+            is_named: boolean;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Magnification */
+            magnification: number;
+            /** Margin */
+            margin: number;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "easy" | "clear" | "with care" | "at the limit" | "not from here";
+        };
+        /**
          * ScrewTurn
          * @description One screw: its place as a clock hour seen from behind, turns, positive outwards.
          *
@@ -4180,6 +4624,14 @@ export interface components {
             altitude_deg: number;
             /** Azimuth Deg */
             azimuth_deg: number;
+        };
+        /**
+         * SkylineRead
+         * @description A skyline as read; nothing is stored.
+         */
+        SkylineRead: {
+            /** Skyline */
+            skyline: components["schemas"]["SkylinePoint"][];
         };
         /**
          * SolarBoard
@@ -8637,6 +9089,439 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Upkeep"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_calendar_api_plan_calendar_get: {
+        parameters: {
+            query?: {
+                nights?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Calendar"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_calendar_file_api_plan_calendar_ics_get: {
+        parameters: {
+            query?: {
+                nights?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_night_api_plan_night_get: {
+        parameters: {
+            query?: {
+                at_utc?: string | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NightFacts"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_geojson_api_plan_place_places_geojson_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_gpx_api_plan_place_places_gpx_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_positions_api_plan_place_positions_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundPlaces"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_line_api_plan_place_skyline_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SkylineRead"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_skyline_api_plan_place_skyline_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_target_closer_api_plan_target__key__get: {
+        parameters: {
+            query?: {
+                at_utc?: string | null;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Closer"] | null;
                 };
             };
             /** @description Not found */

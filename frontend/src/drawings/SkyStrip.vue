@@ -1,61 +1,79 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
+import { curveMonotoneX, line } from 'd3-shape'
 import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
+import { clockTime } from '@/shell/time'
 import { useWidth } from '@/shell/width'
+import { besideDots } from './besideDots'
+import { POINTS, pieces, skylinePath } from './horizon'
 
-const props = defineProps<{ sights: readonly Schema<'Sight'>[], sun: Schema<'SunWatch'> }>()
+/** The sky around one's place: azimuth across, altitude up, one's own skyline, and how targets go. */
+const props = defineProps<{
+  prospects: readonly Schema<'Prospect'>[]
+  chosenKey: string | null
+  skyline: readonly Schema<'SkylinePoint'>[]
+  domes: readonly Schema<'LightDome'>[]
+  sun: Schema<'SunWatch'>
+  zone: string
+}>()
+defineEmits<{ choose: [key: string] }>()
 const host = ref<HTMLElement | null>(null)
 const width = useWidth(host)
-const HEIGHT = 128
-const GROUND = 104
-const DOT = 9
-const LETTER = 8
-const LINE = 17
-const POINTS = [['N', 0], ['NE', 45], ['E', 90], ['SE', 135], ['S', 180], ['SW', 225], ['W', 270], ['NW', 315], ['N', 360]] as const
+const HEIGHT = 180
+const GROUND = 152
+const NAMED = 9
 const x = computed(() => scaleLinear([0, 360], [16, Math.max(17, width.value - 16)]))
-const y = scaleLinear([0, 90], [GROUND, 12])
-interface Place { key: string, label: string, x: number, y: number, sun: boolean }
-
-/** Give each place a spot for its word that meets no dot and no other word, as far as there is one. */
-function withWords (places: readonly Place[]) {
-  const written = places.map(place => ({ x: place.x - DOT, y: place.y, width: DOT * 2 }))
-  return places.map(place => {
-    const width_px = place.label.length * LETTER
-    const spots = [0, LINE, -LINE].flatMap(shift => [
-      { x: place.x + DOT + 3, y: place.y + shift, width: width_px },
-      { x: place.x - DOT - 3 - width_px, y: place.y + shift, width: width_px },
-    ]).filter(spot => spot.x > 0 && spot.x + width_px < width.value)
-    const isFree = (spot: { x: number, y: number }) => written.every(other =>
-      Math.abs(other.y - spot.y) >= LINE - 2 || other.x + other.width < spot.x || other.x > spot.x + width_px)
-    const spot = spots.find(isFree) ?? spots[0] ?? { x: place.x, y: place.y, width: width_px }
-    written.push(spot)
-    return { ...place, word_x: spot.x, word_y: spot.y }
-  })
-}
-const up = computed(() => {
-  const places = props.sights.filter(sight => sight.altitude_deg > 0).map(sight => ({
-    key: sight.target.key, label: sight.target.label, x: x.value(sight.azimuth_deg), y: y(sight.altitude_deg), sun: false,
+const y = scaleLinear([0, 90], [GROUND, 14])
+const roof = computed(() => skylinePath(props.skyline, x.value, y))
+const up = computed(() => props.prospects.filter(one => one.when !== 'not tonight' && one.altitude_deg > 0 && !one.is_hidden))
+const chosen = computed(() => props.prospects.find(one => one.target.key === props.chosenKey) ?? null)
+/** The dots that get a word: the chosen one first, then the list's own order. */
+const places = computed(() => {
+  const named = [...up.value].sort((a, b) => Number(b.target.key === props.chosenKey) - Number(a.target.key === props.chosenKey))
+  const dots = named.map((one, n) => ({
+    key: one.target.key, label: n < NAMED ? shortLabel(one.target.label) : '', x: x.value(one.azimuth_deg), y: y(one.altitude_deg), sun: false,
   }))
-  if (props.sun.is_up) places.push({ key: 'sun', label: 'Sun', x: x.value(props.sun.azimuth_deg), y: y(Math.max(0, props.sun.altitude_deg)), sun: true })
-  return withWords(places)
+  if (props.sun.is_up) dots.unshift({ key: 'sun', label: 'Sun', x: x.value(props.sun.azimuth_deg), y: y(Math.max(0, props.sun.altitude_deg)), sun: true })
+  return besideDots(dots, width.value)
 })
+const shortLabel = (label: string) => label.split(' ')[0] === 'NGC' || label.split(' ')[0] === 'IC' ? label.split(' ').slice(0, 2).join(' ') : label.split(' ')[0]!
+const path = line<Schema<'TrackPoint'>>().x(point => x.value(point.azimuth_deg)).y(point => y(point.altitude_deg)).curve(curveMonotoneX)
+const tracks = computed(() => up.value.filter(one => one.target.key !== props.chosenKey)
+  .flatMap(one => pieces(one.track).map((piece, n) => ({ key: `${one.target.key}-${n}`, d: path([...piece]) ?? '' }))))
+const thick = computed(() => pieces(chosen.value?.track ?? []).map((piece, n) => ({ key: n, d: path([...piece]) ?? '' })))
+const ticks = computed(() => (chosen.value?.track ?? []).slice(1, -1).map(point => ({
+  x: x.value(point.azimuth_deg), y: y(point.altitude_deg), words: clockTime(point.at_utc, props.zone).slice(0, 2),
+})))
+const glows = computed(() => props.domes.map((dome, n) => ({
+  key: n, x: x.value(dome.azimuth_deg), rx: (x.value(dome.width_deg) - x.value(0)) / 2, ry: 24 + 16 * Math.min(3, dome.brighter_mag),
+})))
 </script>
 
 <template>
   <div ref="host" class="strip">
-    <svg :width="width" :height="HEIGHT" role="img"
+    <svg :width="width" :height="HEIGHT" role="group"
       aria-label="The sky from north through south to north, altitude upwards">
-      <rect x="0" :y="GROUND" :width="width" :height="HEIGHT - GROUND" class="earth" />
+      <ellipse v-for="glow in glows" :key="glow.key" :cx="glow.x" :cy="GROUND" :rx="glow.rx" :ry="glow.ry"
+        class="glow" />
       <g v-for="altitude in [30, 60]" :key="altitude">
         <line x1="16" :x2="width - 16" :y1="y(altitude)" :y2="y(altitude)" class="grid" />
         <text x="18" :y="y(altitude) - 3" class="figures small-word">{{ altitude }}°</text>
       </g>
-      <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="GROUND + 18" text-anchor="middle"
+      <path v-for="track in tracks" :key="track.key" :d="track.d" class="track" />
+      <path v-for="track in thick" :key="track.key" :d="track.d" class="track thick" />
+      <path :d="roof" class="earth" />
+      <g v-for="tick in ticks" :key="tick.words">
+        <circle :cx="tick.x" :cy="tick.y" r="3.5" class="tick" />
+        <text :x="tick.x" :y="tick.y + 16" text-anchor="middle" class="figures small-word halo">{{ tick.words }}</text>
+      </g>
+      <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="HEIGHT - 9" text-anchor="middle"
         class="point">{{ word }}</text>
-      <g v-for="place in up" :key="place.key" :class="{ sun: place.sun }">
-        <circle :cx="place.x" :cy="place.y" :r="place.sun ? 9 : 5" class="dot" />
-        <text :x="place.word_x" :y="place.word_y + 5" class="name">{{ place.label }}</text>
+      <g v-for="place in places" :key="place.key" :class="{ sun: place.sun, chosen: place.key === chosenKey }"
+        @click="place.sun || $emit('choose', place.key)">
+        <circle :cx="place.x" :cy="place.y" :r="place.sun ? 9 : place.key === chosenKey ? 7 : 4.5" class="dot" />
+        <circle v-if="!place.sun" :cx="place.x" :cy="place.y" r="16" class="hit" />
+        <text v-if="place.label" :x="place.word_x" :y="place.word_y + 5" class="name">{{ place.label }}</text>
       </g>
     </svg>
   </div>
@@ -64,12 +82,20 @@ const up = computed(() => {
 <style scoped>
 .strip { border: 1px solid var(--line); border-radius: 10px; overflow: hidden; flex: none; background: var(--surface); }
 svg { display: block; }
-.earth { fill: var(--jade-wash); }
+.earth { fill: var(--jade-wash); stroke: var(--ink-quiet); stroke-width: 1.5; }
+.glow { fill: var(--brass-wash); }
 .grid { stroke: var(--line); stroke-dasharray: 3 5; }
 .small-word { font-size: 12px; fill: var(--ink-quiet); }
 .point { font-size: 13px; font-weight: 700; }
-.dot { fill: var(--jade); }
+.track { fill: none; stroke: var(--ink-quiet); stroke-width: 0.8; opacity: 0.55; }
+.thick { stroke: var(--jade); stroke-width: 3.5; opacity: 1; }
+.tick { fill: var(--surface); stroke: var(--jade); stroke-width: 2; }
+.dot { fill: var(--ink-quiet); }
+.chosen .dot { fill: var(--jade); }
+.hit { fill: transparent; cursor: pointer; }
 .sun .dot { fill: none; stroke: var(--sun); stroke-width: 4; stroke-dasharray: 4 2; }
 .sun .name { fill: var(--sun); }
-.name { font-size: 14px; font-weight: 600; paint-order: stroke; stroke: var(--surface); stroke-width: 4px; }
+.name, .halo { paint-order: stroke; stroke: var(--surface); stroke-width: 4px; }
+.name { font-size: 14px; font-weight: 600; pointer-events: none; }
+.chosen .name { font-weight: 800; }
 </style>

@@ -6,6 +6,7 @@ import PickOrAdd from './PickOrAdd.vue'
 import PlaceHelp from './PlaceHelp.vue'
 import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
+import { SITE_FIELDS } from './siteFields'
 import { useEvening, type EveningChoice } from '@/stores/evening'
 import { useZones } from '@/stores/zones'
 import type { Field } from './fields'
@@ -21,15 +22,6 @@ const { answer: stored, refusal: unread, load } = useAsked(async () => {
   return { sites: places, observers: people, telescopes: tubes }
 })
 
-const SITE_FIELDS: readonly Field[] = [
-  { key: 'name', label: 'Name of the place' },
-  { key: 'zone', label: 'Time zone', zones: true, hint: 'Type part of a city to find another.' },
-  { key: 'latitude_deg', label: 'Latitude', unit: '°', hint: 'North positive, south negative, as 48.7', more: true },
-  { key: 'longitude_deg', label: 'Longitude', unit: '°', hint: 'East positive, west negative, as 8.1', more: true },
-  { key: 'elevation_m', label: 'Elevation', unit: 'm', measure: 'ground', optional: true, more: true },
-  { key: 'dark_sky_class', label: 'Dark-sky class (if known)', unit: '1–9', hint: '1 is the darkest place, 9 an inner city.', more: true },
-  { key: 'sky_mpsas', label: 'Meter reading (if any)', unit: 'mag/″²', more: true },
-]
 const OBSERVER_FIELDS: readonly Field[] = [
   { key: 'name', label: 'Name' },
   { key: 'age_years', label: 'Age (if known)', unit: 'years' },
@@ -43,6 +35,14 @@ const OBSERVER_FIELDS: readonly Field[] = [
   },
   { key: 'sight_diopters', label: 'Sight (if known)', unit: 'dpt', hint: 'Negative for short sight.' },
   { key: 'eye_height_mm', label: 'Eye height (if known)', unit: 'mm', measure: 'hand' },
+  {
+    key: 'practice', label: 'Practice with faint things', options: [
+      { title: 'not said', value: '' },
+      { title: 'first nights', value: 'first' },
+      { title: 'some', value: 'some' },
+      { title: 'much', value: 'much' },
+    ],
+  },
 ]
 const SCHOOLS = [
   { value: 'detail', title: '1 mm: all detail is visible by there' },
@@ -105,7 +105,7 @@ function shiftDate (days: number) {
       />
       <PickOrAdd
         :model-value="store.evening?.observer?.id ?? null" label="Whose eye" one="person" :items="observers"
-        :stored="stored.observers" :fields="OBSERVER_FIELDS" :fresh="{ glasses: 'none' }"
+        :stored="stored.observers" :fields="OBSERVER_FIELDS" :fresh="{ glasses: 'none', practice: '' }"
         @update:model-value="choose({ observer_id: $event })"
       />
       <fieldset v-if="store.evening" class="part">

@@ -58,10 +58,16 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
   const { refusal, isBusy: isSaving, attempt } = useAttempt()
   watch(name, () => { refusal.value = null })
 
+  /** What the form does not ask about stays as it is stored, by whoever stored it last. */
+  function untouched (): Record<string, unknown> {
+    const stored = theirs.value ?? toValue(options.item)
+    const asked = new Set([...fields().map(field => field.key), 'id', 'version'])
+    return Object.fromEntries(Object.entries(stored ?? {}).filter(([key]) => !asked.has(key)))
+  }
   async function save () {
     const id = toValue(options.item)?.id ?? null
     const version = id === null ? {} : { version: values.value.version }
-    const typed = { ...asTyped(fields(), values.value), ...options.besides?.(values.value), ...version }
+    const typed = { ...untouched(), ...asTyped(fields(), values.value), ...options.besides?.(values.value), ...version }
     const stored = await attempt(() => options.store(id, typed))
     if (stored !== undefined) forget()
     return stored

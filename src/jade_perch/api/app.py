@@ -17,6 +17,7 @@ from jade_perch.api import (
     instruments,
     journal,
     kit,
+    places,
     plan,
     powers,
     setup,
@@ -69,8 +70,8 @@ def create_app(
     app.state.instruments = InstrumentHub(partial(events.tell_reading, broker))
     install_problem_handlers(app)
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
-    stations = (kit, powers, setup, solar, instruments, plan, journal, evening, targets, events)
-    for station in stations:
+    stations = (kit, powers, setup, solar, instruments, plan, places, journal, evening, targets)
+    for station in (*stations, events):
         api.include_router(station.router)
     app.include_router(api)
     app.add_middleware(events.Announcer, broker=broker)

@@ -13,6 +13,12 @@ Latitude = Annotated[
 ]
 
 
+Longitude = Annotated[
+    float, Range(-180, 180, "°", "East is positive, west negative, in decimal degrees.")
+]
+Elevation = Annotated[float, Range(-450, 6000, "m", "Type metres above the sea; 0 is fine.")]
+
+
 class LightDome(Frozen):
     """The glow of a town: where it stands, how wide, and how much brighter it makes 20° up."""
 
@@ -43,12 +49,8 @@ class Site(Item):
 
     name: Name
     latitude_deg: Latitude
-    longitude_deg: Annotated[
-        float, Range(-180, 180, "°", "East is positive, west negative, in decimal degrees.")
-    ]
-    elevation_m: Annotated[
-        float, Range(-450, 6000, "m", "Type metres above the sea; 0 is fine.")
-    ] = 0.0
+    longitude_deg: Longitude
+    elevation_m: Elevation = 0.0
     zone: Zone
     dark_sky_class: (
         Annotated[int, Range(1, 9, "(1 darkest, 9 inner city)", "Leave it empty if unknown.")]

@@ -85,7 +85,7 @@ onMounted(tonight.load)
         <ViewPanel />
         <FiguresPanel :rung="rungs.selected" />
       </section>
-      <AdviceColumn :ladder="rungs.ladder" :sights="tonight.answer?.sights ?? []" @select="rungs.select" />
+      <AdviceColumn :ladder="rungs.ladder" :sights="tonight.tonight?.sights ?? []" @select="rungs.select" />
     </template>
   </section>
 

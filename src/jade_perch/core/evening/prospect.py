@@ -248,6 +248,15 @@ def _place_now(case: Case, row: int, sight: Sight | None) -> dict[str, Any]:
     }
 
 
+def look_of(case: Case, target: Target, word: Word, rung_key: str | None) -> Look:
+    """Return what is looked at through a rung of the case, or the eye alone.
+
+    Source: the catalogue's columns.
+    """
+    rung = next((one for one in case.rungs if one.key == rung_key), None)
+    return _look(case, case.catalogue.row_of(target.key) or 0, target, word, rung)
+
+
 def _look(case: Case, row: int, target: Target, word: Word, rung: Rung | None) -> Look:
     numbers = case.catalogue.numbers
     third, core = numbers["third_star_mag"][row], numbers["core_share"][row]

@@ -69,15 +69,14 @@ def usual_list(desk: Desk) -> ListName:
     return "city" if desk.viewer().sky_mpsas < CITY_MPSAS else "usual"
 
 
-def make_prospects(
+def make_case(
     desk: Desk,
     catalogue: Catalogue,
     tonight: Tonight,
     ladder: Ladder | None,
     noted: Collection[str],
-    listed: ListName | None = None,
-) -> Prospects:
-    """Return tonight's targets, ranked, for a desk with a place.
+) -> Case:
+    """Return what a night's targets are judged by, for a desk with a place.
 
     ``noted`` are the keys of what was seen before; without a ladder the eye alone is meant.
 
@@ -86,7 +85,7 @@ def make_prospects(
     assert desk.place is not None and desk.night is not None
     viewer = desk.viewer()
     rungs = usable_rungs(ladder.rungs, viewer) if ladder is not None else []
-    case = Case(
+    return Case(
         catalogue=catalogue,
         site=desk.place,
         night=desk.night,
@@ -98,15 +97,40 @@ def make_prospects(
         noted=noted,
         now_deg=make_moment(tonight.at_utc).altaz_deg(desk.place, catalogue.directions),
     )
+
+
+def make_prospects(case: Case, desk: Desk, listed: ListName | None = None) -> Prospects:
+    """Return tonight's targets, ranked; ``listed`` None takes the list that suits kit and place.
+
+    Source: rules.md#prospects.
+    """
     shown = listed or usual_list(desk)
     found = _prospects(case, shown)
     return Prospects(
-        tonight=tonight,
+        tonight=case.tonight,
         listed=shown,
         listed_title=LIST_TITLES[shown],
         prospects=found,
         words=_words(case, found),
     )
+
+
+def prospect_of(case: Case, judged: Judged, row: int) -> Prospect:
+    """Return one row told, from its judgement, which is empty where it cannot be looked at.
+
+    Source: rules.md#prospects.
+    """
+    sight = next(
+        (one for one in case.tonight.sights if one.target.key == case.catalogue.keys[row]), None
+    )
+    shows = judged.rows.size and judged.margin[0] >= WORDS[-1][1]
+    if sight is not None and not shows:
+        return told_by_sight(case, sight)
+    helped = gains(case.catalogue, case.sky, judged, case.glasses, case.viewer)
+    if not shows:
+        return told_hidden(case, row, gains_of(helped, 0) if judged.rows.size else None)
+    looks = course(case.catalogue, case.sky, judged, case.glasses, case.viewer)[0]
+    return told(case, judged, 0, looks, helped, sight)
 
 
 def _prospects(case: Case, listed: ListName) -> list[Prospect]:

@@ -216,6 +216,25 @@ def make_track(site: Site, start_utc: datetime, end_utc: datetime) -> Track:
     )
 
 
+def sun_and_moon_deg(site: Site, unix_s: Floats) -> tuple[Floats, Floats, Floats]:
+    """Return airless altitudes of Sun and Moon in degrees and the Moon's lit share, each (N,).
+
+    For many nights at once, in one pass.  Raises ``OutOfRange`` outside the ephemeris.
+
+    Source: JPL DE421 through Skyfield.
+    """
+    for edge in (unix_s[0], unix_s[-1]):
+        require_covered(datetime.fromtimestamp(float(edge), UTC))
+    kernel, scale = _almanac()
+    days = np.floor(unix_s / 86400)  # whole days apart, or leap seconds would be counted in
+    times = scale.utc(1970, 1, 1 + days, 0, 0, unix_s - 86400 * days)
+    place = wgs84.latlon(site.latitude_deg, site.longitude_deg, site.elevation_m)
+    here = (kernel["earth"] + place).at(times)
+    sun, moon = (here.observe(kernel[name]).apparent() for name in ("sun", "moon"))
+    heights = [seen.altaz()[0].degrees for seen in (sun, moon)]
+    return heights[0], heights[1], _fraction_lit(moon.position.au, sun.position.au)
+
+
 @dataclass(frozen=True, slots=True)
 class Moment:
     """The sky at one moment: rotation from ICRS to the true equator of date, sidereal time."""

@@ -6,12 +6,15 @@ from datetime import datetime
 import numpy as np
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.sky.planets import POLAR_SHARE, pole_direction
+from jade_perch.core.sky.planets import (
+    LIGHT_S_PER_AU,
+    POLAR_SHARE,
+    TT_AHEAD_S,
+    pole_direction,
+)
 
 MOON_NAMES = ("Io", "Europa", "Ganymede", "Callisto")
 J1976_UNIX_S = 208483200.0  # JD 2443000.5, the theory's beginning; Meeus ch. 44
-TT_AHEAD_S = 69.184  # of UTC since 2017; a minute is nothing to a moon
-LIGHT_S_PER_AU = 499.004784  # IAU 2012 with the speed of light
 # The theory counts in radii of 71398 km, drawings in the IAU's of 71492 km.
 RADIUS_SHARE = 71398 / 71492
 # Jupiter's orbit and equator at J2000, deg: node and inclination of the orbit, of the equator on

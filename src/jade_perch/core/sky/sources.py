@@ -41,13 +41,14 @@ def sources_of(catalogue: Catalogue, rows: Integers) -> Sources:
     is_pair = np.isfinite(numbers["companion_mag"])
     magnitude = np.array([BODY_MAG.get(b, np.nan) if b else np.nan for b in bodies], dtype=float)
     magnitude = np.where(np.isfinite(magnitude), magnitude, numbers["magnitude"])
-    typical = np.array([CORE_LIGHT.get(kind, np.nan) for kind in kinds])
+    typical = np.array([CORE_LIGHT.get(kind, np.nan) for kind in kinds], dtype=float)
     known = np.isfinite(numbers["core_share"])
-    starry = np.array([kind in STARRY for kind in kinds])
+    starry = np.array([kind in STARRY for kind in kinds], dtype=bool)
     third = np.where(starry, numbers["magnitude"] + THIRD_STAR_MAG, np.nan)
     listed = np.isfinite(numbers["third_star_mag"])
     is_star = np.array(
-        [kind == "star" or body is not None for kind, body in zip(kinds, bodies, strict=True)]
+        [kind == "star" or body is not None for kind, body in zip(kinds, bodies, strict=True)],
+        dtype=bool,
     )
     return Sources(
         magnitude=magnitude,
@@ -64,6 +65,6 @@ def sources_of(catalogue: Catalogue, rows: Integers) -> Sources:
 
 def _edge(kinds: Sequence[str], major_arcmin: Floats) -> Floats:
     """Return how many times more contrast each wants than an even patch."""
-    usual = np.array([EDGE.get(kind, 1.0) for kind in kinds])
+    usual = np.array([EDGE.get(kind, 1.0) for kind in kinds], dtype=float)
     is_shell = np.array([kind == "planetary nebula" for kind in kinds], dtype=bool)
     return np.where(is_shell & (major_arcmin >= BIG_SHELL_ARCMIN), BIG_SHELL_EDGE, usual)

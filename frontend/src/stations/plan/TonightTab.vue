@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import { computed, nextTick, onMounted, ref, shallowRef, watch } from 'vue'
+import { call, type Schema } from '@/api/client'
+import SkyStrip from '@/drawings/SkyStrip.vue'
+import SunNotice from '@/shell/SunNotice.vue'
+import { useAsked } from '@/shell/useAsked'
+import { clockTime } from '@/shell/time'
+import { useEvening } from '@/stores/evening'
+import { useTonight, type ListName, type Prospect } from '@/stores/tonight'
+import NightLine from './NightLine.vue'
+import TargetCloser from './TargetCloser.vue'
+import TargetLine from './TargetLine.vue'
+
+const props = defineProps<{ find: boolean, findAgain: string }>()
+const evening = useEvening()
+const store = useTonight()
+const answer = computed(() => store.answer!)
+const site = computed(() => evening.evening?.site ?? null)
+const text = ref('')
+const field = ref<{ focus: () => void } | null>(null)
+const kind = shallowRef<Prospect['target']['kind'] | null>(null)
+const onlyNew = ref(false)
+const LISTS: { value: ListName, title: string }[] = [
+  { value: 'usual', title: 'All that shows' }, { value: 'first', title: 'First night' }, { value: 'city', title: 'Bright sky' },
+]
+const GROUPS = [
+  { when: 'now', title: 'Now' }, { when: 'later', title: 'Later' }, { when: 'not tonight', title: 'Not tonight, and why' },
+] as const
+const kinds = computed(() => [...new Set(answer.value.prospects.map(one => one.target.kind))].sort())
+const isShown = (one: Prospect) => (!kind.value || one.target.kind === kind.value) && (!onlyNew.value || !one.is_noted)
+const groups = computed(() => GROUPS.map(group => ({
+  ...group, prospects: answer.value.prospects.filter(one => one.when === group.when && isShown(one)),
+})).filter(group => group.prospects.length))
+
+const { answer: found, load: search } = useAsked(async () => text.value.trim()
+  ? call<Schema<'Target'>[]>(`/targets?${new URLSearchParams({ text: text.value, most: '12' })}`)
+  : null)
+watch(text, () => void search())
+async function focusFind () {
+  if (!props.find) return
+  await nextTick()
+  field.value?.focus()
+}
+onMounted(focusFind)
+watch(() => props.findAgain, focusFind)
+function choose (key: string | null) {
+  store.chosenKey = key
+  text.value = ''
+}
+/** One that shows and was never noted, another at each press. */
+function surprise () {
+  const open = answer.value.prospects.filter(one => one.when !== 'not tonight' && !one.is_noted && one.target.key !== store.chosenKey)
+  const one = open[Math.floor(Math.random() * open.length)]
+  if (one) choose(one.target.key)
+}
+</script>
+
+<template>
+  <div class="tonight">
+    <Teleport to="#plan-head" defer>
+      <p class="quiet small holds">
+        Directions hold for {{ clockTime(answer.tonight.at_utc, evening.zone) }}{{ answer.tonight.at_is_now ?
+          ', now' : '' }}.
+        <button v-if="store.atUtc" type="button" class="link-button back" @click="store.atUtc = null">Back to
+          now</button>
+      </p>
+      <v-text-field ref="field" v-model="text" label="Find a target" density="compact" class="find" clearable
+        @click:clear="text = ''" @keydown.enter="found?.[0] && choose(found[0].key)" />
+    </Teleport>
+    <SunNotice v-if="answer.tonight.sun_now.is_up" role="alert" :altitude-deg="answer.tonight.sun_now.altitude_deg"
+      :azimuth-deg="answer.tonight.sun_now.azimuth_deg"
+      :until-utc="answer.tonight.sun_now.up_until_utc" :caution="answer.tonight.sun_now.words" :zone="evening.zone" />
+    <SkyStrip :prospects="answer.prospects" :chosen-key="store.chosenKey" :skyline="site?.skyline ?? []"
+      :domes="site?.light_domes ?? []" :sun="answer.tonight.sun" :zone="evening.zone" @choose="choose" />
+    <div class="below" :class="{ split: store.chosenKey }">
+      <div class="list scroll-y">
+        <template v-if="text.trim()">
+          <h2 class="quiet small">In the catalogue</h2>
+          <button v-for="one in found ?? []" :key="one.key" type="button" class="hit plain-button"
+            @click="choose(one.key)">
+            <b>{{ one.label }}</b><span class="quiet">{{ one.detail }}{{ one.constellation ?
+              `, ${one.constellation}` : '' }}</span>
+          </button>
+          <p v-if="found && !found.length" class="quiet">Nothing of that name.</p>
+        </template>
+        <template v-else>
+          <NightLine :night="answer.tonight.night" :zone="evening.zone" />
+          <div class="filters">
+            <v-btn-toggle :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
+              aria-label="Which list" @update:model-value="store.listed = $event">
+              <v-btn v-for="one in LISTS" :key="one.value" :value="one.value">{{ one.title }}</v-btn>
+            </v-btn-toggle>
+            <v-select v-model="kind" :items="kinds" label="Kind" density="compact" clearable class="kind"
+              hide-details />
+            <v-switch v-model="onlyNew" label="Not noted yet" color="primary" density="compact" hide-details />
+            <v-btn variant="text" @click="surprise">Surprise me</v-btn>
+          </div>
+          <p v-if="answer.words" class="words">{{ answer.words }}</p>
+          <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
+            <h2>{{ group.title }}</h2>
+            <TargetLine v-for="one in group.prospects" :key="one.target.key" :prospect="one" :zone="evening.zone"
+              :is-chosen="one.target.key === store.chosenKey" @choose="choose(one.target.key)" />
+          </section>
+          <p v-if="!groups.length" class="quiet">Nothing of that kind on this list.</p>
+        </template>
+      </div>
+      <TargetCloser v-if="store.chosenKey" :zone="evening.zone" class="closer scroll-y" @close="choose(null)" />
+    </div>
+  </div>
+</template>
+
+<style scoped>
+.tonight { display: flex; flex-direction: column; gap: 8px; min-height: 0; }
+.holds { flex: 1; }
+.back { padding: 0 8px; }
+.find { max-width: 240px; min-width: 160px; }
+.below { flex: 1 1 0; min-height: 0; display: grid; gap: 20px; grid-template-columns: minmax(0, 1fr); grid-template-rows: minmax(0, 1fr); }
+.below.split { grid-template-columns: minmax(0, 1fr) 420px; }
+.list { min-height: 0; padding-bottom: 16px; }
+.filters { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; padding: 4px 0; }
+.kind { max-width: 200px; min-width: 150px; }
+.group h2 { color: var(--ink-quiet); font-size: 14px; padding: 8px 0 2px; }
+.hit { display: flex; gap: 12px; width: 100%; min-height: 48px; align-items: center; border-top: 1px solid var(--line); padding: 4px 8px; }
+.words { padding: 12px 0; font-weight: 600; }
+@media (max-width: 1023px) {
+  .tonight { overflow-y: auto; }
+  .below { flex: none; display: flex; flex-direction: column-reverse; }
+  .below.split { grid-template-columns: minmax(0, 1fr); }
+}
+</style>
