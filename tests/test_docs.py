@@ -23,7 +23,8 @@ LITERATURE = (
     "exact rotations", "our own", "the choices", "the kit", "the entries", "the columns",
     "the table", "the names", "the rows", "as ``find``", "see ``", "the shipped catalogue",
     "the figures each", "the steps of", "the catalogue", "the azimuth rate", "true = compass",
-    "horizons", "9 °F", "Seen", "sidereal", "M = A",
+    "horizons", "Kasten", "Krisciunas", "Patat", "spherical law of cosines", "9 °F", "Seen",
+    "sidereal", "M = A",
 )  # fmt: skip
 ARCHITECTURE = (ROOT / "docs/architecture.md").read_text("utf-8")
 DOCUMENTS = [*ROOT.glob("*.md"), *(ROOT / "docs").rglob("*.md")]

@@ -15,10 +15,11 @@ CORE = sorted((ROOT / "src/jade_perch/core").rglob("*.py"))
 UNITS = (
     "_mm", "_m", "_km", "_au", "_deg", "_arcmin", "_arcsec", "_s", "_min", "_h", "_days",
     "_years", "_percent", "_in", "_mag", "_mpsas", "_lux", "_sr", "_kg", "_c", "_hz",
-    "_direction", "_diopters", "_cd_m2", "minutes", "turns", "hour",
+    "_direction", "_diopters", "_cd_m2", "days", "minutes", "turns", "hour",
 )  # fmt: skip
 PLAIN = {"magnification", "factor", "amplification", "fraction", "transmission"}
 PLAIN |= {"field_factor", "printed"}  # a printed power or factor
+PLAIN |= {"margin"}  # log10 of light over threshold
 PLAIN |= {"focal_ratio", "fastest_times_sidereal"}
 PLAIN |= {"odd_other", "odd_mirrored"}  # negative logarithms of how often
 PLAIN |= {"right", "up", "seen"}  # parts of an offset, or field radii

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
-import { curveMonotoneX, line } from 'd3-shape'
+import { curveCatmullRom, line } from 'd3-shape'
 import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import { clockTime } from '@/shell/time'
@@ -38,7 +38,7 @@ const places = computed(() => {
   return besideDots(dots, width.value)
 })
 const shortLabel = (label: string) => label.split(' ')[0] === 'NGC' || label.split(' ')[0] === 'IC' ? label.split(' ').slice(0, 2).join(' ') : label.split(' ')[0]!
-const path = line<Schema<'TrackPoint'>>().x(point => x.value(point.azimuth_deg)).y(point => y(point.altitude_deg)).curve(curveMonotoneX)
+const path = line<Schema<'TrackPoint'>>().x(point => x.value(point.azimuth_deg)).y(point => y(point.altitude_deg)).curve(curveCatmullRom)
 const tracks = computed(() => up.value.filter(one => one.target.key !== props.chosenKey)
   .flatMap(one => pieces(one.track).map((piece, n) => ({ key: `${one.target.key}-${n}`, d: path([...piece]) ?? '' }))))
 const thick = computed(() => pieces(chosen.value?.track ?? []).map((piece, n) => ({ key: n, d: path([...piece]) ?? '' })))

@@ -3,6 +3,7 @@ import type { Schema } from '@/api/client'
 
 type Scale = ScaleLinear<number, number>
 type Point = Schema<'SkylinePoint'>
+const BEYOND = 40
 export const POINTS = [
   ['N', 0], ['NE', 45], ['E', 90], ['SE', 135], ['S', 180], ['SW', 225], ['W', 270], ['NW', 315], ['N', 360],
 ] as const
@@ -19,7 +20,9 @@ export function skylinePath (points: readonly Point[], x: Scale, y: Scale): stri
   }
   const line = [{ azimuth_deg: 0, altitude_deg: edge }, ...points, { azimuth_deg: 360, altitude_deg: edge }]
   const drawn = line.map(point => `${x(point.azimuth_deg).toFixed(1)} ${y(point.altitude_deg).toFixed(1)}`)
-  return `M${x(0)} ${deep}L${drawn.join('L')}L${x(360)} ${deep}z`
+  const [left, right] = [x(0) - BEYOND, x(360) + BEYOND]
+  const level = y(edge).toFixed(1)
+  return `M${left} ${deep}V${level}L${drawn.join('L')}L${right} ${level}V${deep}z`
 }
 
 /** A track cut where it goes through north, so that no line runs across the strip. */

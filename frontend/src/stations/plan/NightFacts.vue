@@ -19,6 +19,10 @@ watch(() => tonight.atUtc, load)
 const moon = computed(() => answer.value?.moon ?? null)
 const at = (utc: string | null) => utc ? clockTime(utc, evening.zone) : '…'
 const signed = (deg: number, plus: string, minus: string) => `${Math.abs(deg).toFixed(1)}° ${deg >= 0 ? plus : minus}`
+const turnedWords = (one: Schema<'PlanetFacts'>) => [
+  ...one.ring_tilt_deg === null ? [] : [`rings ${signed(one.ring_tilt_deg, 'north face', 'south face')}`],
+  ...one.meridians.map(turn => `${turn.system} ${turn.longitude_deg.toFixed(0)}°`.trim()),
+].join(', ')
 const title = computed(() => evening.evening?.night ? dayWords(evening.evening.night.date) : '')
 </script>
 
@@ -48,10 +52,7 @@ const title = computed(() => evening.evening?.night ? dayWords(evening.evening.n
             <th scope="row">{{ one.label }}</th>
             <td class="figures">{{ one.diameter_arcsec.toFixed(1) }}″</td>
             <td class="figures">{{ one.lit_percent.toFixed(0) }} %</td>
-            <td class="small"><template v-if="one.ring_tilt_deg !== null">rings {{ signed(one.ring_tilt_deg,
-              'north face', 'south face') }} </template>
-              <template v-for="turn in one.meridians" :key="turn.system">{{ turn.system ? `${turn.system} ` : ''
-                }}{{ turn.longitude_deg.toFixed(0) }}° </template></td>
+            <td class="small">{{ turnedWords(one) }}</td>
           </tr>
         </tbody>
       </table>

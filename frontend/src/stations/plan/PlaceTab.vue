@@ -141,12 +141,12 @@ async function save (saving: Promise<Site | undefined>) {
       <FieldForm v-model="values" :fields="SITE_FIELDS" :refusal="refusal" />
       <ChangedMeanwhile :differences="differences" @mine="save(form.keepMine())" @theirs="form.takeTheirs()" />
       <RefusalLine v-if="!differences.length" :refusal="refusal" :beside="SITE_FIELDS.map(field => field.key)" />
-      <div class="tools save">
-        <v-btn type="submit" color="primary" variant="flat" :loading="isSaving">Save this place</v-btn>
-        <a href="/api/plan/place/places.gpx" download>All places as GPX</a>
-        <a href="/api/plan/place/places.geojson" download>as GeoJSON</a>
-      </div>
     </section>
+    <div class="tools save">
+      <v-btn type="submit" color="primary" variant="flat" :loading="isSaving">Save this place</v-btn>
+      <a href="/api/plan/place/places.gpx" download>All places as GPX</a>
+      <a href="/api/plan/place/places.geojson" download>as GeoJSON</a>
+    </div>
   </form>
 </template>
 
@@ -159,7 +159,7 @@ section { display: grid; gap: 12px; }
 .dome { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)) auto; gap: 10px; align-items: start; }
 .typed { display: grid; gap: 8px; justify-items: start; } .typed > :first-child { width: 100%; }
 .found { list-style: none; padding: 0; margin: 0; }
-.save { position: sticky; bottom: 0; background: var(--ground); padding: 10px 0; }
+.save { position: sticky; bottom: -16px; grid-column: 1 / -1; background: var(--ground); border-top: 1px solid var(--line); padding: 8px 0; z-index: 2; }
 a { min-height: 48px; display: inline-flex; align-items: center; }
 @media (max-width: 1023px) { .place { grid-template-columns: minmax(0, 1fr); } .dome { grid-template-columns: 1fr 1fr; } }
 </style>

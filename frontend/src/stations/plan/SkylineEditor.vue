@@ -49,6 +49,8 @@ function onDown (event: PointerEvent) {
 function onMove (event: PointerEvent) {
   if (held.value !== null && svg.value?.hasPointerCapture(event.pointerId)) move(held.value, placed(event))
 }
+const handleWords = (n: number, { azimuth_deg, altitude_deg }: Point) =>
+  `Point ${n + 1}: azimuth ${azimuth_deg}°, ${altitude_deg}° high; arrow keys move it, Delete takes it away`
 const WAYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
 function onKey (n: number, event: KeyboardEvent) {
   const point = points.value[n]!
@@ -78,7 +80,7 @@ function onKey (n: number, event: KeyboardEvent) {
         class="point-word">{{ word }}</text>
       <circle v-for="(point, n) in points" :key="n" :cx="x(point.azimuth_deg)" :cy="y(point.altitude_deg)" r="6.5"
         class="handle" :class="{ held: held === n }" tabindex="0" role="button"
-        :aria-label="`Point ${n + 1}: azimuth ${point.azimuth_deg}°, ${point.altitude_deg}° high; arrow keys move it, Delete takes it away`"
+        :aria-label="handleWords(n, point)"
         @keydown="onKey(n, $event)" />
     </svg>
   </div>

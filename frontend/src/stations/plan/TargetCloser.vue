@@ -34,7 +34,7 @@ async function lookAt () {
 </script>
 
 <template>
-  <aside class="sheet" :aria-label="one ? `About ${one.target.label}` : 'About this target'">
+  <aside class="told" :aria-label="one ? `About ${one.target.label}` : 'About this target'">
     <p v-if="store.chosenRefusal" role="alert">{{ store.chosenRefusal.words }}</p>
     <v-progress-linear v-else-if="!closer || !one" indeterminate color="primary" aria-label="Working it out" />
     <template v-else>
@@ -85,7 +85,7 @@ async function lookAt () {
 </template>
 
 <style scoped>
-.sheet { display: flex; flex-direction: column; gap: 10px; border-left: 1px solid var(--line); padding: 0 0 16px 20px; }
+.told { display: flex; flex-direction: column; gap: 10px; border-left: 1px solid var(--line); padding: 0 0 16px 20px; }
 header { display: flex; justify-content: space-between; align-items: start; }
 .expected { font-size: 20px; font-weight: 600; line-height: 1.3; }
 dl { display: grid; grid-template-columns: 92px 1fr; gap: 2px 12px; margin: 0; align-items: baseline; }
@@ -95,5 +95,5 @@ dt { color: var(--ink-quiet); font-size: 14px; } dd { margin: 0; }
 .rungs li { display: grid; grid-template-columns: 56px 1fr 108px 64px; gap: 8px; border-top: 1px solid var(--line); padding: 5px 4px; font-size: 15px; align-items: baseline; }
 .named { background: var(--jade-wash); }
 .buttons { display: flex; gap: 10px; flex-wrap: wrap; }
-@media (max-width: 1023px) { .sheet { border-left: 0; border-top: 1px solid var(--line); padding: 12px 0; } .inline { min-height: 48px; } }
+@media (max-width: 1023px) { .told { border-left: 0; border-top: 1px solid var(--line); padding: 12px 0; } .inline { min-height: 48px; } }
 </style>

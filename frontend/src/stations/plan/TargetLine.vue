@@ -4,7 +4,7 @@ import { clockTime } from '@/shell/time'
 import type { Prospect } from '@/stores/tonight'
 
 /** One target in one line: name, kind, the word for it, the reason, when. */
-const props = defineProps<{ prospect: Prospect, zone: string, isChosen: boolean }>()
+const props = defineProps<{ prospect: Prospect, zone: string, isChosen: boolean, isNarrow: boolean }>()
 defineEmits<{ choose: [] }>()
 const at = (utc: string | null) => clockTime(utc, props.zone)
 const when = computed(() => props.prospect.when === 'not tonight' || !props.prospect.from_utc
@@ -13,7 +13,7 @@ const sight = computed(() => props.prospect.sight)
 </script>
 
 <template>
-  <article :class="{ chosen: isChosen }">
+  <article :class="{ chosen: isChosen, narrow: isNarrow }">
     <button type="button" class="line plain-button" :aria-pressed="isChosen" @click="$emit('choose')">
       <b class="name">{{ prospect.target.label }}<span v-if="prospect.is_noted" class="quiet small noted">
         noted</span></b>
@@ -37,11 +37,11 @@ article { border-top: 1px solid var(--line); }
 .when { font-size: 14px; letter-spacing: -0.03em; text-align: right; white-space: nowrap; }
 .noted { font-weight: 400; }
 .hazard { color: var(--sun); }
-:global(.split) .line { grid-template-columns: minmax(0, 1fr) 96px minmax(0, 1.6fr) 96px; }
-:global(.split) .kind { display: none; }
+.narrow .line { grid-template-columns: minmax(0, 1fr) 96px minmax(0, 1.6fr) 96px; }
+.narrow .kind { display: none; }
 @media (max-width: 1023px) {
-  .line, :global(.split) .line { grid-template-columns: minmax(0, 1fr) auto; min-height: 56px; gap: 0 10px; }
-  .kind, :global(.split) .kind { display: inline; order: 3; font-size: 14px; }
+  .line, .narrow .line { grid-template-columns: minmax(0, 1fr) auto; min-height: 56px; gap: 0 10px; }
+  .kind, .narrow .kind { display: inline; order: 3; font-size: 14px; }
   .word { order: 2; text-align: right; }
   .when { order: 4; }
   .reason { order: 5; grid-column: 1 / -1; font-size: 14px; }

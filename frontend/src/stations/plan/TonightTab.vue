@@ -84,7 +84,7 @@ function surprise () {
           <p v-if="found && !found.length" class="quiet">Nothing of that name.</p>
         </template>
         <template v-else>
-          <NightLine :night="answer.tonight.night" :zone="evening.zone" />
+          <NightLine v-if="!store.chosenKey" :night="answer.tonight.night" :zone="evening.zone" />
           <div class="filters">
             <v-btn-toggle :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
               aria-label="Which list" @update:model-value="store.listed = $event">
@@ -92,14 +92,16 @@ function surprise () {
             </v-btn-toggle>
             <v-select v-model="kind" :items="kinds" label="Kind" density="compact" clearable class="kind"
               hide-details />
-            <v-switch v-model="onlyNew" label="Not noted yet" color="primary" density="compact" hide-details />
+            <v-switch v-model="onlyNew" label="Not noted yet" class="new" color="primary" density="compact"
+              hide-details />
             <v-btn variant="text" @click="surprise">Surprise me</v-btn>
           </div>
           <p v-if="answer.words" class="words">{{ answer.words }}</p>
           <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
             <h2>{{ group.title }}</h2>
             <TargetLine v-for="one in group.prospects" :key="one.target.key" :prospect="one" :zone="evening.zone"
-              :is-chosen="one.target.key === store.chosenKey" @choose="choose(one.target.key)" />
+              :is-chosen="one.target.key === store.chosenKey" :is-narrow="!!store.chosenKey"
+                @choose="choose(one.target.key)" />
           </section>
           <p v-if="!groups.length" class="quiet">Nothing of that kind on this list.</p>
         </template>
@@ -117,8 +119,10 @@ function surprise () {
 .below { flex: 1 1 0; min-height: 0; display: grid; gap: 20px; grid-template-columns: minmax(0, 1fr); grid-template-rows: minmax(0, 1fr); }
 .below.split { grid-template-columns: minmax(0, 1fr) 420px; }
 .list { min-height: 0; padding-bottom: 16px; }
-.filters { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; padding: 4px 0; }
-.kind { max-width: 200px; min-width: 150px; }
+.filters { display: flex; gap: 8px 12px; align-items: center; flex-wrap: wrap; padding: 4px 0; }
+.kind { max-width: 200px; min-width: 130px; }
+.filters :deep(.v-btn) { padding: 0 12px; }
+.split .filters .kind, .split .filters .new { display: none; }
 .group h2 { color: var(--ink-quiet); font-size: 14px; padding: 8px 0 2px; }
 .hit { display: flex; gap: 12px; width: 100%; min-height: 48px; align-items: center; border-top: 1px solid var(--line); padding: 4px 8px; }
 .words { padding: 12px 0; font-weight: 600; }

@@ -4,8 +4,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats
+from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.fields import Frozen
+from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue, stars_within, unit_vectors
 from jade_perch.core.sky.ephemeris import BODIES, INDEX, BodyName, Moment, Track, diameter_arcsec
 from jade_perch.core.sky.jovian import jovian_moons
@@ -16,7 +17,10 @@ from jade_perch.core.sky.planets import (
     pole_direction,
     ring_tilt_deg,
 )
+from jade_perch.core.sky.seen import WORDS, Glasses, see
+from jade_perch.core.sky.sources import sources_of
 from jade_perch.core.sky.targets import KINDS, Shape, TargetKind
+from jade_perch.core.sky.visibility import USUAL_FIELD_FACTOR
 
 MOST_OBJECTS = 60  # brightest first; more than these outlines only cover each other
 MOST_STARS = 600  # brightest first; more than this is only fog in a drawing
@@ -142,7 +146,7 @@ def _companions(
 ) -> list[DiscStar]:
     """Return the companions of double stars, which the star list keeps as one star."""
     numbers = catalogue.numbers
-    is_pair = np.isfinite(numbers["companion_mag"])
+    is_pair = np.isfinite(numbers["companion_mag"] + numbers["position_angle_deg"])
     result = []
     for row in np.flatnonzero(is_pair & (_near(catalogue, frame, moment) <= field_deg / 2)):
         at = moment.to_date @ catalogue.directions[row]
@@ -164,17 +168,33 @@ def _along(at: Floats, position_angle_deg: float) -> Floats:
     return np.asarray(np.cos(angle) * north + np.sin(angle) * east)
 
 
-def objects_of(
-    catalogue: Catalogue, frame: Frame, moment: Moment, target_key: str, field_deg: float
-) -> list[DiscObject]:
-    """Return the extended objects that reach into a field, at most ``MOST_OBJECTS``.
+def _shows(catalogue: Catalogue, rows: Integers, through: Glasses, sky_mpsas: float) -> Truths:
+    """Return which rows a rung shows under a sky, overhead and without Moon."""
+    sky = np.full(rows.size, luminance_cd_m2(sky_mpsas))
+    seen = see(sources_of(catalogue, rows), through, sky, np.zeros(rows.size), USUAL_FIELD_FACTOR)
+    return np.asarray(seen.best >= WORDS[-1][1])
 
-    Source: the catalogue's ellipses.
+
+def objects_of(
+    catalogue: Catalogue,
+    frame: Frame,
+    moment: Moment,
+    target_key: str,
+    through: Glasses,
+    sky_mpsas: float,
+) -> list[DiscObject]:
+    """Return the extended objects in the field of one rung, at most ``MOST_OBJECTS``.
+
+    Those that show through it under so bright a sky, and the target whatever it is.
+
+    Source: the catalogue's ellipses; rules.md#seen.
     """
     numbers = catalogue.numbers
-    reach = field_deg / 2 + np.nan_to_num(numbers["major_arcmin"]) / 120
+    reach = through.true_field_deg[0] / 2 + np.nan_to_num(numbers["major_arcmin"]) / 120
     near = catalogue.has_shape("cluster", "glow") & (_near(catalogue, frame, moment) < reach)
-    rows = np.flatnonzero(near)
+    rows = np.flatnonzero(near & np.isfinite(numbers["major_arcmin"]))
+    is_target = rows == catalogue.row_of(target_key)
+    rows = rows[_shows(catalogue, rows, through, sky_mpsas) | is_target]
     rows = rows[np.argsort(numbers["magnitude"][rows], kind="stable")][:MOST_OBJECTS]
     directions = catalogue.directions[rows] @ moment.to_date.T
     places = frame.place(directions)

@@ -14,6 +14,7 @@ from jade_perch.core.sky.ephemeris import INDEX, make_moment
 from jade_perch.core.sky.night import Night, night_track
 from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Placed
+from jade_perch.core.skyline import skyline_deg
 
 LOWEST_DEG = 20.0  # lower the air is thick; rules.md#interest
 FAINTEST_MAG = 6.5  # showpieces of a small telescope; our choice
@@ -31,7 +32,8 @@ def looking_moment(night: Night, now_utc: datetime) -> datetime:
 def places_of_interest(
     catalogue: Catalogue, site: Site, night: Night, now_utc: datetime, most: int
 ) -> list[Placed]:
-    """Return bodies first, then showpieces by brightness, that stand above 20° when it is dark.
+    """Return bodies first, then showpieces by brightness, that stand above 20° when it is dark,
+    and clear of the skyline.
 
     Altitudes are airless.  Where nothing stands that high, the nearest to it stands alone.
 
@@ -44,12 +46,12 @@ def places_of_interest(
     numbers = [INDEX[one.body] for one in catalogue.bodies_only() if one.body is not None]
     high[is_body], around[is_body] = altitude[numbers, 0], azimuth[numbers, 0]
     bright = catalogue.has_shape("pair", "cluster", "glow") & (
-        (catalogue.numbers["magnitude"] <= FAINTEST_MAG)
-        | np.isfinite(catalogue.numbers["separation_arcsec"])
+        catalogue.numbers["magnitude"] <= FAINTEST_MAG
     )
+    clear = high > skyline_deg(site.skyline, np.nan_to_num(around))
     order = np.argsort(np.where(is_body, -99.0, catalogue.numbers["magnitude"]), kind="stable")
     rows = [row for row in order.tolist() if is_body[row] or bright[row]]
-    standing = [row for row in rows if high[row] >= LOWEST_DEG][:most]
+    standing = [row for row in rows if high[row] >= LOWEST_DEG and clear[row]][:most]
     return [
         Placed(
             target=catalogue.target(row),

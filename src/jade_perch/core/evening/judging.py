@@ -163,10 +163,10 @@ def gains(
     country = luminance_cd_m2(CLASS_MPSAS[DARKER_CLASS])
     at = np.arange(len(judged.rows)), judged.rung
 
-    def margins(glass: Glasses, sky_cd_m2: Floats) -> Floats:
+    def _asked(glass: Glasses, sky_cd_m2: Floats) -> Floats:
         return see(sources, glass, sky_cd_m2, dimmed, viewer.field_factor).margin
 
-    own = margins(glasses, behind)
+    own = _asked(glasses, behind)
     edge = np.full((len(judged.rows), 1), np.nan)
     beside = np.concatenate([edge, own, edge], axis=1)
     bigger = replace(
@@ -179,8 +179,8 @@ def gains(
     return Gains(
         more_power=beside[at[0], judged.rung + 2] - judged.margin,
         less_power=beside[at[0], judged.rung] - judged.margin,
-        darker_place=margins(glasses, np.minimum(behind, country))[at] - judged.margin,
-        moon_gone=margins(glasses, np.minimum(behind, sky.moonless_cd_m2[judged.entry]))[at]
+        darker_place=_asked(glasses, np.minimum(behind, country))[at] - judged.margin,
+        moon_gone=_asked(glasses, np.minimum(behind, sky.moonless_cd_m2[judged.entry]))[at]
         - judged.margin,
-        more_aperture=margins(bigger, behind)[at] - judged.margin,
+        more_aperture=_asked(bigger, behind)[at] - judged.margin,
     )

@@ -38,7 +38,9 @@ LIST_TITLES: dict[ListName, str] = {
 CITY_MPSAS = 18.8  # a sky brighter than this is a city's; class 7 and up; our choice
 MOST_SHOWN = 40  # targets that show, of all that would; more nobody reads
 MOST_NOT = 14  # well-known ones that do not show, and why
-CLASSIC_BONUS, NAMED_BONUS, BODY_BONUS, UNSEEN_BONUS = 0.5, 0.3, 0.9, 0.1  # our choices
+CLASSIC_BONUS, NAMED_BONUS, BODY_BONUS, UNSEEN_BONUS = 0.3, 0.3, 0.9, 0.1  # our choices
+STAR_MALUS = -0.8  # a single star is a point in every glass; our choice
+BRIGHT_BONUS, BRIGHT_MAGS = 0.25, (4.0, 9.0)  # all of it at the first magnitude, none at the last
 FIRST_STARS, FIRST_SHOWPIECES = 3, 2  # of a first night; our choice
 FIRST_STAR_MAG = 1.5
 NUMBER_ONLY = re.compile(r"(NGC|IC|HIP|ESO|UGC|PGC|Mel) [\d-]+")  # a label without a name
@@ -175,16 +177,23 @@ def _worth_of(case: Case, one: Prospect) -> float:
 
 
 def _bonus(catalogue: Catalogue, row: int) -> float:
+    """Return what a target is worth by its renown and its light, for ranking alone."""
     if catalogue.is_body[row]:
         return BODY_BONUS
-    label = catalogue.labels[row].split()[0]
-    if is_classic(label):
-        return CLASSIC_BONUS
-    return 0.0 if NUMBER_ONLY.fullmatch(catalogue.labels[row]) else NAMED_BONUS
+    if catalogue.kinds[row] == "star":
+        return STAR_MALUS
+    label, magnitude = catalogue.labels[row], float(catalogue.numbers["magnitude"][row])
+    known = CLASSIC_BONUS * is_classic(label.split()[0])
+    named = NAMED_BONUS * (NUMBER_ONLY.fullmatch(label) is None)
+    bright = BRIGHT_BONUS * float(np.interp(magnitude, BRIGHT_MAGS, (1.0, 0.0)))
+    return max(known, named) + bright
 
 
 def is_classic(label: str) -> bool:
-    """Return whether a label's first word is of the classic list of 110.  Source: its numbers."""
+    """Return whether a label's first word is of the classic list of 110.
+
+    Source: rules.md#catalogue.
+    """
     return label[:1] == "M" and label[1:].isdigit()
 
 

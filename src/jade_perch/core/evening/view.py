@@ -8,6 +8,7 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import (
+    AU_KM,
     BLUR_SEEN_ARCSEC,
     LUNAR_ARCSEC_PER_S,
     SIDEREAL_ARCSEC_PER_S,
@@ -28,9 +29,10 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Diagonal, Telescope
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.orientation import Orientation, telescope_orientation
-from jade_perch.core.optics.rungs import Rung
+from jade_perch.core.optics.rungs import Rung, glasses_of
 from jade_perch.core.optics.viewer import Course
 from jade_perch.core.site import Site
+from jade_perch.core.sky.brightness import site_mpsas
 from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
 from jade_perch.core.sky.ephemeris import (
     INDEX,
@@ -44,6 +46,7 @@ from jade_perch.core.sky.ephemeris import (
 from jade_perch.core.sky.night import Night, require_inside
 from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Target
+from jade_perch.core.skyline import skyline_deg
 
 Mode = Literal["eyepiece", "correct", "mirrored", "turned"]
 # How each printed side of a chart, or a turned one, shows an offset (right, up) of the sky.
@@ -131,7 +134,7 @@ def make_disc(
     orientation = _orientation(through, base, site, altitude)
     frame = _frame(base, orientation, rung, mode)
     declination = float(np.degrees(np.arcsin(np.clip(direction[2], -1, 1))))
-    share = size_arcsec / 3600 / rung.true_field_deg
+    share, sky_mpsas = size_arcsec / 3600 / rung.true_field_deg, site_mpsas(site)[0]
     bodies = bodies_of(frame, track, moment)
     stars = stars_of(catalogue, frame, moment, rung.faintest_mag, rung.true_field_deg)
     return Disc(
@@ -148,14 +151,14 @@ def make_disc(
         north_deg=frame.angle_deg(direction, NORTH),
         west_deg=frame.angle_deg(direction, np.cross(direction, NORTH)),
         stars=[star for star in stars if not is_hidden(star, bodies)],
-        objects=objects_of(catalogue, frame, moment, target.key, rung.true_field_deg),
+        objects=objects_of(catalogue, frame, moment, target.key, glasses_of([rung]), sky_mpsas),
         bodies=bodies,
         dimming=rung.relative_brightness,
         faintest_mag=rung.faintest_mag,
         declination_deg=declination,
         time_to_leave_s=_time_to_leave_s(target, rung, declination),
         altitude_deg=altitude,
-        words=_words(target, share, altitude, rung),
+        words=_words(target, share, _hidden_words(direction, moment, site), rung),
     )
 
 
@@ -164,8 +167,11 @@ def _where(target: Target, track: Track, moment: Moment) -> tuple[Floats, float]
     if target.body is not None:
         at = np.array([moment.moment_utc.timestamp()])
         number = INDEX[target.body]
-        size = diameter_arcsec(target.body, track.distances_au(at, number))
-        return track.directions(at)[number, :, 0], float(size[0])
+        distance_au = track.distances_au(at, number)
+        size = float(diameter_arcsec(target.body, distance_au)[0])
+        if target.across_km is not None:
+            size = float(np.degrees(target.across_km / (distance_au[0] * AU_KM))) * 3600
+        return track.directions(at)[number, :, 0], size
     size_arcsec = 60 * (target.major_arcmin or 0.0)
     if target.separation_arcsec is not None:
         size_arcsec = target.separation_arcsec
@@ -191,6 +197,17 @@ def _zenith(moment: Moment, site: Site) -> Floats:
 def _altitude_deg(direction: Floats, moment: Moment, site: Site) -> float:
     altitude, _ = local_altaz_deg(site, direction, moment.sidereal_deg)
     return float(refracted_deg(altitude))
+
+
+def _hidden_words(direction: Floats, moment: Moment, site: Site | None) -> str:
+    """Return what hides a target now; empty where nothing does, or without a place."""
+    if site is None:
+        return ""
+    altitude, azimuth = local_altaz_deg(site, direction, moment.sidereal_deg)
+    if altitude <= 0:
+        return " It is below the horizon now."
+    hidden = altitude <= skyline_deg(site.skyline, azimuth)
+    return " It is behind your skyline now." * bool(hidden)
 
 
 def _time_to_leave_s(target: Target, rung: Rung, declination_deg: float) -> float | None:
@@ -294,9 +311,7 @@ def _pair_words(target: Target, rung: Rung) -> str:
     )
 
 
-def _words(target: Target, share: float, altitude: float | None, rung: Rung) -> str:
-    below = altitude is not None and altitude <= 0
-    where = " It is below the horizon now." if below else ""
+def _words(target: Target, share: float, where: str, rung: Rung) -> str:
     if target.traits.shape == "point":
         return f"{target.label} stays a point at any power.{where}"
     if share >= 1:

@@ -124,11 +124,11 @@ def _event(
 ) -> JovianEvent:
     moon, passage = which
 
-    def is_on(unix_s: float) -> bool:
+    def _is_on(unix_s: float) -> bool:
         return bool(sky.passing(unix_s)[which])
 
-    begins = None if first == 0 else _change(is_on, grid[first - 1], grid[first])
-    ends = None if last == state.size - 1 else _change(is_on, grid[last], grid[last + 1])
+    begins = None if first == 0 else _change(_is_on, grid[first - 1], grid[first])
+    ends = None if last == state.size - 1 else _change(_is_on, grid[last], grid[last + 1])
     return JovianEvent(
         moon=MOON_NAMES[moon],
         passage=PASSAGES[passage],

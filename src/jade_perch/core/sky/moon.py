@@ -70,18 +70,18 @@ class MoonFace(Frozen):
     features: list[LitFeature]
 
 
-def moon_axes(days_tt: float) -> Floats:
+def moon_axes(days: float) -> Floats:
     """Return the rotation from ICRS to the Moon's own axes (x to the mean middle of its face).
 
-    ``days_tt`` counts from J2000 in terrestrial time.  Right to about 0.02°.
+    ``days`` counts from J2000 in terrestrial time.  Right to about 0.02°.
 
     Source: IAU WGCCRE 2009, Celestial Mechanics 109:101, the Moon's pole and prime meridian.
     """
-    angles = np.radians(ARGUMENTS[:, 0] + ARGUMENTS[:, 1] * days_tt)
-    centuries = days_tt / 36525
+    angles = np.radians(ARGUMENTS[:, 0] + ARGUMENTS[:, 1] * days)
+    centuries = days / 36525
     ra = np.radians(269.9949 + 0.0031 * centuries + POLE_RA @ np.sin(angles))
     dec = np.radians(66.5392 + 0.013 * centuries + POLE_DEC @ np.cos(angles))
-    turn = 38.3213 + 13.17635815 * days_tt - 1.4e-12 * days_tt**2 + TURN @ np.sin(angles)
+    turn = 38.3213 + 13.17635815 * days - 1.4e-12 * days**2 + TURN @ np.sin(angles)
     node = np.array([-np.sin(ra), np.cos(ra), 0.0])
     pole = np.array([np.cos(dec) * np.cos(ra), np.cos(dec) * np.sin(ra), np.sin(dec)])
     along = np.cross(pole, node)

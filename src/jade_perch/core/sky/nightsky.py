@@ -77,7 +77,7 @@ class NightSky:
         return best
 
     def moment_utc(self, step: int) -> datetime:
-        """Return the moment of a step.  Source: the steps."""
+        """Return the moment of a step.  Source: rules.md#nightsky."""
         return utc_of(float(self.unix_s[step]))
 
 
@@ -101,6 +101,7 @@ class _Looks:
     azimuth_deg: Floats
 
     def where(self, keep: Truths) -> "_Looks":
+        """Return the looks that are kept.  Source: the entries."""
         return _Looks(*(getattr(self, name)[keep] for name in self.__slots__))
 
 
