@@ -91,7 +91,11 @@ def test_choices_of_the_evening_are_read_by_every_station(demo):
     assert next(o for o in ladder["ceilings"] if o["name"] == "air")["magnification"] == 2 * air
     bay = next(s["id"] for s in demo.get("/api/evening/sites").json() if s["name"] == "Pumice Bay")
     demo.patch("/api/evening", json={**choice, "site_id": bay})
-    assert demo.get("/api/plan/tonight").json()["night"]["sunset_utc"].startswith("2027-02-1")
+    assert (
+        demo.get("/api/plan/tonight")
+        .json()["tonight"]["night"]["sunset_utc"]
+        .startswith("2027-02-1")
+    )
     assert demo.get("/api/setup").json()["site"]["name"] == "Pumice Bay"
     refused(demo.patch("/api/evening", json={**choice, "steadiness": 6}))
     refused(demo.patch("/api/evening", json={**choice, "site_id": 99}), 404)

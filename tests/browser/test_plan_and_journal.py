@@ -79,8 +79,10 @@ def test_one_evening_on_and_back(fresh_demo, new_page):
 
 def test_figures_of_tonight_open_with_their_source(demo_server, new_page):
     page = new_page(f"{demo_server.url}/plan")
-    saturn = page.get_by_role("article").filter(has_text="Saturn")
-    saturn.get_by_role("button", name=re.compile("across|16.5")).first.click()
+    page.get_by_role("article").filter(has_text="Saturn").get_by_role("button").click()
+    about = page.get_by_role("complementary", name="About Saturn")
+    expect(about).to_contain_text("The ring with its dark gap")
+    about.get_by_role("button", name="How far across").click()
     dialog = page.get_by_role("dialog")
     expect(dialog).to_contain_text("2 · asin( radius ÷ distance )")
     expect(dialog).to_contain_text("60,268 km")

@@ -1,0 +1,137 @@
+"""The plan station: any target told whole, a skyline that hides, the calendar, any moment."""
+
+import re
+
+from playwright.sync_api import Page, expect
+
+from .test_first_evening import fill, save
+
+
+def about(page: Page, name: str):
+    return page.get_by_role("complementary", name=f"About {name}")
+
+
+def save_place(page: Page) -> None:
+    page.get_by_role("button", name="Save this place").click()
+    expect(page.get_by_text("The place is kept")).to_be_visible()
+
+
+def find(page: Page, text: str) -> None:
+    field = page.get_by_role("textbox", name="Find a target")
+    field.fill(text)
+    expect(page.get_by_role("main").locator(".hit").first).to_be_visible()
+    field.press("Enter")
+
+
+def test_anything_of_the_catalogue_is_found_and_told(demo_server, new_page):
+    page = new_page(f"{demo_server.url}/kit")
+    page.keyboard.press("/")
+    expect(page.get_by_role("textbox", name="Find a target")).to_be_focused()
+    find(page, "NGC 1952")
+    crab = about(page, "M1 Crab Nebula")
+    expect(crab).to_contain_text("supernova remnant, Tau")
+    crab.get_by_role("button", name=re.compile("easy|clear|with care|at the limit")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("Crumey 2014")
+    page.keyboard.press("Escape")
+    find(page, "plato")
+    expect(about(page, "Crater Plato")).to_contain_text("crater on the Moon, 101 km")
+    find(page, "galaxy leo")
+    expect(page.get_by_role("complementary")).to_contain_text("galaxy, Leo")
+    page.get_by_role("button", name="See it in the field").click()
+    expect(page).to_have_url(re.compile("/powers"))
+
+
+def test_a_skyline_typed_and_drawn_hides_what_stands_behind_it(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/plan?tab=place")
+    page.get_by_role("button", name="Type the points").click()
+    lines = page.get_by_label("Azimuth and altitude in degrees")
+    lines.fill("0 5\n150 95")
+    page.get_by_role("button", name="Use these points").click()
+    expect(page.get_by_text("line 2: 150 95")).to_be_visible()
+    lines.fill("0 5\n120 5\n121 80\n260 80\n261 5")
+    page.get_by_role("button", name="Use these points").click()
+    expect(
+        page.get_by_role("button", name=re.compile("Point 3: azimuth 121°, 80° high"))
+    ).to_be_visible()
+    point = page.get_by_role("button", name=re.compile("Point 5"))
+    point.focus()
+    page.keyboard.press("ArrowUp")
+    expect(page.get_by_role("button", name="Point 5: azimuth 261°, 6° high")).to_be_focused()
+    page.keyboard.press("Delete")
+    expect(page.get_by_role("button", name=re.compile("Point 5"))).to_have_count(0)
+    box = page.get_by_role("group", name=re.compile("^Skyline")).bounding_box()
+    page.mouse.click(box["x"] + box["width"] * 0.9, box["y"] + box["height"] * 0.8)
+    expect(page.get_by_role("button", name=re.compile("Point 5"))).to_have_count(1)
+    page.reload()  # what was drawn is a draft until it is saved
+    expect(
+        page.get_by_role("button", name=re.compile("Point 3: azimuth 121°, 80°"))
+    ).to_be_visible()
+    save_place(page)
+    page.get_by_role("button", name="Tonight", exact=True).click()
+    hidden = page.get_by_role("region", name="Not tonight, and why").get_by_role("article")
+    expect(hidden.filter(has_text="Saturn")).to_contain_text("behind your skyline")
+
+
+def test_a_change_of_the_name_keeps_the_skyline(fresh_demo, new_page):
+    """The evening's own sheet does not ask about it, and so must not lose it."""
+    page = new_page(f"{fresh_demo.url}/plan?tab=place")
+    points = page.get_by_role("button", name=re.compile("^Point 6:"))
+    expect(points).to_be_visible()
+    page.get_by_role("button", name=re.compile("Larkstone Common · dark")).click()
+    page.get_by_role("button", name="Change Larkstone Common").click()
+    fill(page, Name_of_the_place="Larkstone Green")
+    save(page, "Save place")
+    expect(page.get_by_role("banner")).to_contain_text("Larkstone Green")
+    page.keyboard.press("Escape")
+    page.reload()
+    expect(page.get_by_role("button", name=re.compile("^Point 13:"))).to_be_visible()
+
+
+def test_a_place_from_a_file_and_the_glow_of_a_town(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/plan?tab=place")
+    gpx = b'<gpx><wpt lat="47.25" lon="9.5"><ele>700</ele><name>Pass</name></wpt></gpx>'
+    chooser = page.get_by_label("Position from a GPX or GeoJSON file")
+    chooser.set_input_files(
+        {"name": "a.gpx", "mimeType": "application/gpx+xml", "buffer": b"<gpx/>"}
+    )
+    expect(page.get_by_role("alert").filter(has_text="no points")).to_be_visible()
+    chooser.set_input_files({"name": "a.gpx", "mimeType": "application/gpx+xml", "buffer": gpx})
+    expect(page.get_by_text("Position: 47.25°, 9.5°")).to_be_visible()
+    page.get_by_role("button", name="Add the glow of a town").click()
+    width = page.get_by_label("Width").nth(1)
+    width.fill("300")
+    page.get_by_role("button", name="Save this place").click()
+    expect(page.get_by_text("Allowed: 5 to 180 °.")).to_be_visible()
+    width.fill("30,5")
+    save_place(page)
+    page.reload()
+    expect(page.get_by_label("Width").nth(1)).to_have_value("30.5")
+
+
+def test_the_calendar_chooses_the_evening(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/plan?tab=calendar")
+    expect(page.get_by_text("Best 1 to 9 Mar")).to_be_visible()
+    facts = page.get_by_role("complementary", name="The chosen night")
+    expect(facts).to_contain_text("Colongitude")
+    expect(facts).to_contain_text("Europa: shadow on the disc")
+    nights = page.get_by_role("list", name="Dark hours of the coming nights")
+    nights.get_by_role("button").filter(has_text="Fri 5 Mar").click()
+    expect(page.get_by_role("banner")).to_contain_text("Fri 5 Mar")
+    expect(facts).to_contain_text("Fri 5 Mar")
+    facts.get_by_role("button", name="See its targets").click()
+    expect(page.get_by_role("region", name="Later").get_by_role("article").first).to_be_visible()
+
+
+def test_lists_and_filters_are_honest(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/plan")
+    rows = page.get_by_role("article")
+    expect(rows.filter(has_text="M81")).to_have_count(1)
+    page.get_by_role("button", name="Bright sky").click()
+    expect(rows.filter(has_text="M81")).to_have_count(0)
+    page.get_by_role("button", name="First night").click()
+    expect(rows.filter(has_text="Moon")).to_have_count(1)
+    expect(rows.filter(has_text="galaxy")).to_have_count(0)
+    page.reload()  # the list that was chosen stays
+    expect(page.get_by_role("button", name="First night")).to_have_attribute("aria-pressed", "true")
+    page.get_by_role("button", name="Surprise me").click()
+    expect(page.get_by_role("complementary")).to_contain_text("Visibility")
