@@ -14,6 +14,7 @@ import { useEvents } from '@/stores/events'
 import { useKeys } from './shell/keys'
 import { useNotices } from './shell/notices'
 import { useNoting } from '@/stores/noting'
+import { usePlan } from '@/stores/plan'
 import { useRegime } from './shell/regime'
 import { useRungs } from '@/stores/rungs'
 import { STATIONS } from './shell/stations'
@@ -26,6 +27,7 @@ const rungs = useRungs()
 const noting = useNoting()
 const notices = useNotices()
 const drift = useDriftTimer()
+const plan = usePlan()
 const eveningIsOpen = ref(false)
 const keysAreOpen = ref(false)
 
@@ -38,6 +40,7 @@ useKeys(key => {
   else if (key === ' ') void drift.toggle()
   else if (key === 'o') noting.begin()
   else if (key === '/') void router.push({ path: '/plan', query: { find: '' } })
+  else if (key === 'a') void plan.again()
   else if (key === '?') keysAreOpen.value = true
 })
 

@@ -95,3 +95,54 @@ def test_at_the_end_of_the_ephemeris_the_calendar_says_so(demo):
     demo.patch("/api/evening", json={"date": "2053-09-20"})
     assert "2053" in refused(demo.get("/api/plan/calendar"))["detail"]
     assert demo.get("/api/plan/tonight").status_code == 200
+
+
+def blocks(client):
+    return [one for one in client.get("/api/plan/schedule").json()["blocks"] if one["item_id"]]
+
+
+def test_a_plan_is_kept_with_its_evening(demo):
+    assert demo.get("/api/evening").json()["planned_from_utc"] is None
+    assert (
+        demo.post("/api/plan/schedule", json={"target_keys": ["M35", "NGC 1952"]}).status_code
+        == 204
+    )
+    assert {one["target_key"] for one in blocks(demo)} == {"m35", "m1"}
+    demo.post("/api/plan/schedule", json={"target_keys": ["m35", "jupiter"]})  # once is enough
+    assert len(demo.get("/api/plan/items").json()) == 3
+    demo.patch("/api/evening", json={"date": "2027-02-20"})
+    assert blocks(demo) == []
+    demo.patch("/api/evening", json={"date": "2027-02-13"})
+    assert len(blocks(demo)) == 3
+
+
+def test_a_plan_takes_what_it_can_hold_and_nothing_unknown(demo):
+    unknown = demo.post("/api/plan/schedule", json={"target_keys": ["m35", "nonsense"]})
+    assert refused(unknown)["errors"][0]["field"] == "target"
+    assert demo.get("/api/plan/items").json() == []  # all or nothing
+    many = [f"NGC {n}" for n in range(7000, 7090)]
+    too_many = demo.post("/api/plan/schedule", json={"target_keys": many})
+    assert "target_keys" in refused(too_many)["errors"][0]["field"]
+    refused(demo.post("/api/plan/items", json={"target_key": "m35", "minutes": 0}))
+
+
+def test_an_evening_is_filled_on_wish_and_planned_again_from_now(demo):
+    demo.post("/api/plan/schedule", json={"target_keys": []})
+    assert 3 <= len(blocks(demo)) <= 8
+    assert demo.post("/api/plan/schedule/again").status_code == 204
+    assert demo.get("/api/evening").json()["planned_from_utc"] == "2027-02-13T16:10:00Z"
+
+
+def test_two_windows_change_a_block_and_neither_is_lost(demo):
+    demo.post("/api/plan/schedule", json={"target_keys": ["m35"]})
+    (item,) = demo.get("/api/plan/items").json()
+    url = f"/api/plan/items/{item['id']}"
+    assert demo.put(url, json={**item, "minutes": 30}).json()["version"] == 2
+    late = demo.put(url, json={**item, "is_skipped": True})
+    assert late.status_code == 409 and late.json()["stored"]["minutes"] == 30
+
+
+def test_without_a_place_nothing_is_planned(client):
+    assert client.get("/api/plan/schedule").json() is None
+    for path in ("schedule", "schedule/again"):
+        refused(client.post(f"/api/plan/{path}", json={"target_keys": ["m35"]}))

@@ -111,7 +111,7 @@ def test_finding_and_noting_by_keyboard_alone(demo_server, new_page):
     page.keyboard.type("jup1")
     assert page.url.split("?")[0].endswith("/plan")
     page.keyboard.press("Backspace")
-    expect(page.get_by_role("article")).to_have_count(1)
+    expect(page.get_by_role("main").get_by_role("button", name="Jupiter planet")).to_be_visible()
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("o")
     expect(page.get_by_label("What did you see?")).to_be_visible()

@@ -10,6 +10,7 @@ export type LightFilter = Schema<'LightFilter'>
 export type Upkeep = Schema<'Upkeep'>
 export type Site = Schema<'Site'>
 export type Observer = Schema<'Observer'>
+export type PlanItem = Schema<'PlanItem'>
 export type Observation = Schema<'Observation'>
 
 export const telescopes = itemsAt<Telescope>('/kit/telescopes')
@@ -22,4 +23,5 @@ export const lightFilters = itemsAt<LightFilter>('/kit/light-filters')
 export const upkeeps = itemsAt<Upkeep>('/kit/upkeeps')
 export const sites = itemsAt<Site>('/evening/sites')
 export const observers = itemsAt<Observer>('/evening/observers')
+export const planItems = itemsAt<PlanItem>('/plan/items')
 export const observations = itemsAt<Observation>('/journal/observations')

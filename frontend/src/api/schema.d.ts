@@ -975,6 +975,59 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/items": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** List Route */
+        get: operations["list_all_plan_item"];
+        put?: never;
+        /** Add Route */
+        post: operations["add_plan_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/items/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Route */
+        put: operations["change_plan_item"];
+        post?: never;
+        /** Delete Route */
+        delete: operations["delete_plan_item"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/items/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Restore Route */
+        post: operations["restore_plan_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/night": {
         parameters: {
             query?: never;
@@ -1089,6 +1142,50 @@ export interface paths {
         get: operations["get_skyline_api_plan_place_skyline_csv_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/schedule": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Schedule
+         * @description Return tonight's plan; null without a place.
+         */
+        get: operations["get_schedule_api_plan_schedule_get"];
+        put?: never;
+        /**
+         * Add Wishes
+         * @description Wish for targets tonight; those wished for stay.  None named: the best of the list.
+         */
+        post: operations["add_wishes_api_plan_schedule_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/schedule/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan From Now
+         * @description Let the plan run from now on.
+         */
+        post: operations["plan_from_now_api_plan_schedule_again_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2174,6 +2271,41 @@ export interface components {
             vial_sensitivity_arcmin: number | null;
         };
         /**
+         * Block
+         * @description A stretch of the plan: a target with its glass, or a break.
+         */
+        Block: {
+            /**
+             * Ends Utc
+             * Format: date-time
+             */
+            ends_utc: string;
+            /** Is Pinned */
+            is_pinned: boolean;
+            /** Item Id */
+            item_id: number | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "target" | "break";
+            /** Label */
+            label: string;
+            /** Minutes */
+            minutes: number;
+            /** Rung Label */
+            rung_label: string;
+            /**
+             * Starts Utc
+             * Format: date-time
+             */
+            starts_utc: string;
+            /** Target Key */
+            target_key: string | null;
+            /** Word */
+            word: ("easy" | "clear" | "with care" | "at the limit" | "not from here") | null;
+        };
+        /**
          * BodyNight
          * @description When one body is above the horizon this night, and its highest point.
          */
@@ -2782,6 +2914,8 @@ export interface components {
              */
             now_utc: string;
             observer: components["schemas"]["Observer"] | null;
+            /** Planned From Utc */
+            planned_from_utc: string | null;
             /** Setup */
             setup: components["schemas"]["SetupMark"][];
             site: components["schemas"]["Site"] | null;
@@ -3433,6 +3567,20 @@ export interface components {
             words: string;
         };
         /**
+         * LeftOut
+         * @description A wish that has no place in the plan, and why.
+         */
+        LeftOut: {
+            /** Item Id */
+            item_id: number | null;
+            /** Label */
+            label: string;
+            /** Target Key */
+            target_key: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * LevelAdvice
          * @description The tilt, the foot that is next and by how much, and what the turns before have taught.
          *
@@ -4060,6 +4208,50 @@ export interface components {
             shift_mm: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Plan
+         * @description The evening's plan from a moment on; ``words`` says how good its order is.
+         */
+        Plan: {
+            /** Blocks */
+            blocks: components["schemas"]["Block"][];
+            /**
+             * From Utc
+             * Format: date-time
+             */
+            from_utc: string;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOut"][];
+            /** Reserve */
+            reserve: string[];
+            /** Swaps */
+            swaps: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PlanItem
+         * @description One wish for an evening: a target, how long, and when where somebody insists.
+         */
+        PlanItem: {
+            /** Evening Id */
+            evening_id?: number | null;
+            /** Id */
+            id?: number | null;
+            /**
+             * Is Skipped
+             * @default false
+             */
+            is_skipped: boolean;
+            /** Minutes */
+            minutes?: number | null;
+            /** Pinned Utc */
+            pinned_utc?: string | null;
+            /** Target Key */
+            target_key: string;
+            /** Version */
+            version?: number | null;
         };
         /**
          * PlanetFacts
@@ -5457,6 +5649,14 @@ export interface components {
             air_c: number;
             /** Humidity Percent */
             humidity_percent: number;
+        };
+        /**
+         * Wishes
+         * @description Targets to plan, by any of their names.
+         */
+        Wishes: {
+            /** Target Keys */
+            target_keys: string[];
         };
     };
     responses: never;
@@ -9218,6 +9418,253 @@ export interface operations {
             };
         };
     };
+    list_all_plan_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanItem"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_plan_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanItem"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanItem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    change_plan_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanItem"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanItem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_plan_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_plan_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanItem"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     get_night_api_plan_night_get: {
         parameters: {
             query?: {
@@ -9472,6 +9919,147 @@ export interface operations {
                 content: {
                     "application/json": unknown;
                 };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_schedule_api_plan_schedule_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Plan"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_wishes_api_plan_schedule_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wishes"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plan_from_now_api_plan_schedule_again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not found */
             404: {

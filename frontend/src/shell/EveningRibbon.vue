@@ -1,13 +1,19 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
 import { computed, ref } from 'vue'
+import { useRouter } from 'vue-router'
 import { useEvening } from '@/stores/evening'
+import { usePlan } from '@/stores/plan'
+import { useTonight } from '@/stores/tonight'
 import { moonWords } from './eveningWords'
 import { clockTime } from './time'
 import { useWidth } from './width'
 
 defineEmits<{ evening: [] }>()
 const store = useEvening()
+const plan = usePlan()
+const tonight = useTonight()
+const router = useRouter()
 const strip = ref<HTMLElement | null>(null)
 const width = useWidth(strip)
 const isOpen = ref(false)
@@ -56,10 +62,45 @@ const marks = computed(() => {
   }
   return placed
 })
+/** Planned targets, as long as their minutes. */
+const planned = computed(() => (plan.answer?.blocks ?? []).filter(block => block.kind === 'target').map(block => ({
+  key: block.target_key ?? '', x: at(block.starts_utc), width: Math.max(3, at(block.ends_utc) - at(block.starts_utc) - 1),
+  words: `${clockTime(block.starts_utc, store.zone)} ${block.label}, ${block.minutes} min`,
+})))
+function showPlanned (key: string) {
+  tonight.chosenKey = key
+  void router.push({ path: '/plan', query: { tab: 'tonight' } })
+}
 const now = computed(() => {
   const time = Date.parse(store.evening?.now_utc ?? '')
   return time >= ends.value[0] && time <= ends.value[1] ? x.value(time) : null
 })
+/** The moment that is looked at instead of now: everything of the plan is told for it. */
+const wished = computed(() => tonight.atUtc ? at(tonight.atUtc) : null)
+const share = computed(() => {
+  const time = Date.parse(tonight.atUtc ?? store.evening?.now_utc ?? '')
+  return Math.round(100 * Math.min(1, Math.max(0, (time - ends.value[0]) / (ends.value[1] - ends.value[0]))))
+})
+const STEP_MS = 300_000
+function look (time: number) {
+  const inside = Math.min(ends.value[1], Math.max(ends.value[0], Math.round(time / STEP_MS) * STEP_MS))
+  tonight.atUtc = new Date(inside).toISOString().replace('.000Z', 'Z')
+}
+function onDown (event: PointerEvent) {
+  (event.currentTarget as Element).setPointerCapture(event.pointerId)
+  point(event)
+}
+function onMove (event: PointerEvent) {
+  if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) point(event)
+}
+const point = (event: PointerEvent) => look(x.value.invert(event.clientX - strip.value!.getBoundingClientRect().left).valueOf())
+function onKey (event: KeyboardEvent) {
+  const steps = { ArrowLeft: -3, ArrowRight: 3, PageDown: -12, PageUp: 12 }[event.key]
+  if (event.key === 'Escape') tonight.atUtc = null
+  else if (steps === undefined) return
+  else look(Date.parse(tonight.atUtc ?? store.evening?.now_utc ?? '') + steps * STEP_MS)
+  event.preventDefault()
+}
 const line = computed(() => {
   const one = store.evening
   if (!one?.night) return 'No place yet: choose one to see the evening.'
@@ -80,7 +121,7 @@ const line = computed(() => {
       No place yet. <b>Choose your place</b> and the evening unrolls here.
     </button>
     <div v-else ref="strip" class="strip">
-      <svg :width="width" height="62" role="img" :aria-label="line">
+      <svg :width="width" height="62" role="group" :aria-label="line">
         <g v-for="span in lights" :key="span.start_utc">
           <rect :x="span.x" y="16" :width="span.width" height="26" :class="span.light" />
         </g>
@@ -90,12 +131,26 @@ const line = computed(() => {
           <line :x1="hour.x" :x2="hour.x" y1="42" y2="46" class="tick" />
           <text :x="hour.x" y="57" text-anchor="middle" class="figures hour">{{ hour.words }}</text>
         </g>
+        <rect v-if="night" :x="EDGE" y="10" :width="Math.max(0, width - 2 * EDGE)" height="36" class="zone" tabindex="0"
+          role="slider" aria-label="Moment of the night" :aria-valuemin="0" :aria-valuemax="100" :aria-valuenow="share"
+          :aria-valuetext="clockTime(tonight.atUtc ?? store.evening?.now_utc, store.zone)" @keydown="onKey"
+          @pointerdown="onDown" @pointermove="onMove" />
+        <g v-if="wished !== null" class="wished">
+          <line :x1="wished" :x2="wished" y1="8" y2="46" class="now-back" />
+          <line :x1="wished" :x2="wished" y1="8" y2="46" class="wish" />
+          <text :x="wished + 6" y="9" class="label now-word">{{ clockTime(tonight.atUtc, store.zone) }}</text>
+        </g>
         <g v-if="now !== null">
           <line :x1="now" :x2="now" y1="8" y2="46" class="now-back" />
           <line :x1="now" :x2="now" y1="8" y2="46" class="now" />
           <circle :cx="now" cy="8" r="4.5" class="now-dot" />
           <text :x="now + 9" y="9" class="label now-word">now {{ clockTime(store.evening?.now_utc, store.zone) }}</text>
         </g>
+        <a v-for="block in planned" :key="block.key" href="/plan" :aria-label="`Planned: ${block.words}`"
+          @click.prevent="showPlanned(block.key)">
+          <title>{{ block.words }}</title>
+          <rect :x="block.x" y="24" :width="block.width" height="18" rx="3" class="planned" />
+        </a>
         <a v-for="mark in marks" :key="mark.x" href="/setup" :aria-label="`Set-up: ${mark.titles.join('; ')}`"
           @click.prevent="$router.push('/setup')">
           <title>{{ mark.titles.join('\n') }}</title>
@@ -119,7 +174,10 @@ const line = computed(() => {
 .moon { fill: var(--moon-band); }
 .label, .hour { font-size: 12px; fill: var(--ink-quiet); }
 .now-word { fill: var(--jade); font-weight: 700; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
-.hit { fill: transparent; }
+.hit, .zone { fill: transparent; }
+.zone { cursor: ew-resize; touch-action: none; }
+.wish { stroke: var(--ink); stroke-width: 2; stroke-dasharray: 4 3; }
+.planned { fill: var(--jade-wash); stroke: var(--jade); stroke-width: 1.5; }
 .setup-mark { fill: var(--jade); stroke: var(--ground); stroke-width: 2; }
 .setup-mark.spoiled { fill: var(--ground); stroke: var(--brass); stroke-width: 2.5; }
 .setup-count { font-size: 12px; font-weight: 700; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }

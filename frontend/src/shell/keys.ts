@@ -9,6 +9,7 @@ export const KEYS = [
   { keys: [' '], words: 'Start or stop the drift timer' },
   { keys: ['o'], words: 'Note an observation' },
   { keys: ['/'], words: 'Find a target' },
+  { keys: ['a'], words: 'Plan again from now' },
   { keys: ['?'], words: 'This list of keys' },
 ] as const
 

@@ -11,7 +11,7 @@ export type EveningChoice = Schema<'EveningChoice'>
 /** What every station reads: place, date, telescope, people, the night and now. */
 export const useEvening = defineStore('evening', () => {
   const { answer: evening, refusal, load: refresh } = useAsked(
-    () => call<Evening>('/evening'), ['evening', 'view', 'kit', 'setup', 'session', 'clock'],
+    () => call<Evening>('/evening'), ['evening', 'view', 'kit', 'setup', 'session', 'clock', 'plan'],
   )
   /** Store the fields a change names, and no other; rejects with a `Refusal` so that a form can show it. */
   const next = inTurn()

@@ -52,6 +52,7 @@ class Evening(Frozen):
     sun: SunWatch | None
     setup: list[SetupMark]
     drift_started_at_utc: dt.datetime | None
+    planned_from_utc: dt.datetime | None
 
 
 class Pasted(Frozen):
@@ -110,4 +111,5 @@ def _evening(db: sqlite3.Connection, clock: Clock, desk: Desk) -> Evening:
         sun=None if desk.place is None else sun_at(desk.place, desk.now),
         setup=ribbon_marks(steps_of(desk, readings)),
         drift_started_at_utc=drift_started(db, clock.real_utc()),
+        planned_from_utc=desk.evening.planned_from_utc,
     )

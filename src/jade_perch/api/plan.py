@@ -2,25 +2,32 @@
 
 import datetime as dt
 import sqlite3
+from typing import Annotated
 
 from fastapi import APIRouter, Response
+from pydantic import Field
 
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk
+from jade_perch.api.items import item_router
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.closer import Closer, look_closer
+from jade_perch.core.evening.context import EveningRow
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.nightfacts import NightFacts, make_facts
+from jade_perch.core.evening.plan import MOST_ITEMS, Plan, default_start, make_plan, picked
 from jade_perch.core.evening.prospect import Case
 from jade_perch.core.evening.prospects import ListName, Prospects, make_case, make_prospects
 from jade_perch.core.evening.tonight import Tonight, make_tonight
-from jade_perch.core.fields import UtcTime
+from jade_perch.core.fields import Frozen, Name, UtcTime
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.sky.calendar import NIGHTS, Calendar, NightsAhead, dark_calendar
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.exchange.calendar_ics import write_calendar
 from jade_perch.store.journal import noted_targets
+from jade_perch.store.plan import PLAN_ITEMS, plan_again, plan_items, wish
 
 router = APIRouter(prefix="/plan", tags=["plan"])
+router.include_router(item_router(PLAN_ITEMS, "items"))
 
 
 @router.get("/tonight")
@@ -48,6 +55,45 @@ def get_target_closer(
     return None if case is None else look_closer(case, key)
 
 
+class Wishes(Frozen):
+    """Targets to plan, by any of their names."""
+
+    target_keys: Annotated[list[Name], Field(max_length=MOST_ITEMS)]
+
+
+@router.get("/schedule")
+def get_schedule(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Plan | None:
+    """Return tonight's plan; null without a place."""
+    case = _case(db, desk, catalogue, None)
+    if case is None:
+        return None
+    from_utc = desk.evening.planned_from_utc or desk.moment_utc
+    start = default_start(case, from_utc)
+    listed = make_prospects(case, desk)
+    return make_plan(case, plan_items(db, desk.evening), desk.known_mount, start, listed)
+
+
+@router.post("/schedule", status_code=204)
+def add_wishes(wishes: Wishes, db: Db, desk: TheDesk, catalogue: TheCatalogue) -> None:
+    """Wish for targets tonight; those wished for stay.  None named: the best of the list."""
+    keys, case = wishes.target_keys, _case(db, desk, catalogue, None)
+    if not keys and case is not None:
+        keys = picked(make_prospects(case, desk), default_start(case, desk.moment_utc))
+    wish(db, _placed(desk), keys, desk.moment_utc)
+
+
+@router.post("/schedule/again", status_code=204)
+def plan_from_now(db: Db, desk: TheDesk) -> None:
+    """Let the plan run from now on."""
+    plan_again(db, _placed(desk), desk.moment_utc)
+
+
+def _placed(desk: Desk) -> EveningRow:
+    if desk.place is None:
+        raise OutOfRange("place", "(nothing)", "a place", "Choose your place first.")
+    return desk.evening
+
+
 @router.get("/night")
 def get_night(
     desk: TheDesk, catalogue: TheCatalogue, at_utc: UtcTime | None = None
@@ -71,8 +117,8 @@ def get_calendar(desk: TheDesk, nights: NightsAhead = NIGHTS) -> Calendar | None
 @router.get("/calendar.ics")
 def get_calendar_file(desk: TheDesk, nights: NightsAhead = NIGHTS) -> Response:
     """Return the moonless dark hours of the nights from the chosen evening on, as iCalendar."""
-    if desk.place is None or desk.night is None:
-        raise OutOfRange("place", "(nothing)", "a place", "Choose your place first.")
+    _placed(desk)
+    assert desk.place is not None and desk.night is not None
     calendar = dark_calendar(desk.place, desk.night.date, nights)
     headers = {"Content-Disposition": 'attachment; filename="dark-hours.ics"'}
     written = write_calendar(calendar, desk.place, desk.moment_utc)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from jade_perch.store.connection import atomic
 from jade_perch.store.errors import DatabaseUnusable
-from jade_perch.store.steps import evenings, fields, first, kinds, loops, places, sessions
+from jade_perch.store.steps import evenings, fields, first, kinds, loops, places, plans, sessions
 
 
 @dataclass(frozen=True)
@@ -32,6 +32,7 @@ MIGRATIONS: Steps = (
     Step("009_unknown_fields", fields.STATEMENTS, rebuilds=True),
     Step("010_usual_finders_and_loops", loops.STATEMENTS, rebuilds=True),
     Step("011_places", places.STATEMENTS),
+    Step("012_plans", plans.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

@@ -4,6 +4,7 @@ import { useRouter } from 'vue-router'
 import { useSums } from '@/shell/sums'
 import { clockTime } from '@/shell/time'
 import { useNoting } from '@/stores/noting'
+import { usePlan } from '@/stores/plan'
 import { useTarget } from '@/stores/target'
 import { useTonight } from '@/stores/tonight'
 
@@ -15,6 +16,8 @@ const sums = useSums()
 const noting = useNoting()
 const target = useTarget()
 const router = useRouter()
+const plan = usePlan()
+const planKey = computed(() => one.value?.target.key ?? '')
 const closer = computed(() => store.chosen)
 const one = computed(() => closer.value?.prospect ?? null)
 const sight = computed(() => one.value?.sight ?? null)
@@ -42,7 +45,7 @@ async function lookAt () {
         <div><h2>{{ one.target.label }}</h2>
           <p class="quiet small">{{ one.target.detail }}{{ one.target.constellation ?
             `, ${one.target.constellation}` : '' }}</p></div>
-        <v-btn variant="text" @click="$emit('close')">Close</v-btn>
+        <v-btn variant="text" @click="$emit('close')">Back to the list</v-btn>
       </header>
       <p class="expected">{{ one.expected }}</p>
       <dl>
@@ -77,7 +80,9 @@ async function lookAt () {
         eyepiece to know the
         glass.</router-link>
       <div class="buttons">
-        <v-btn color="primary" variant="flat" @click="lookAt">See it in the field</v-btn>
+        <v-btn v-if="one.when !== 'not tonight' && !plan.has(planKey)" color="primary" variant="flat"
+          @click="plan.add([planKey])">Add to tonight</v-btn>
+        <v-btn @click="lookAt">See it in the field</v-btn>
         <v-btn :aria-label="`Note an observation of ${one.target.label}`" @click="note">Note</v-btn>
       </div>
     </template>
@@ -85,7 +90,7 @@ async function lookAt () {
 </template>
 
 <style scoped>
-.told { display: flex; flex-direction: column; gap: 10px; border-left: 1px solid var(--line); padding: 0 0 16px 20px; }
+.told { display: flex; flex-direction: column; gap: 10px; padding: 0 0 16px; }
 header { display: flex; justify-content: space-between; align-items: start; }
 .expected { font-size: 20px; font-weight: 600; line-height: 1.3; }
 dl { display: grid; grid-template-columns: 92px 1fr; gap: 2px 12px; margin: 0; align-items: baseline; }
@@ -95,5 +100,5 @@ dt { color: var(--ink-quiet); font-size: 14px; } dd { margin: 0; }
 .rungs li { display: grid; grid-template-columns: 56px 1fr 108px 64px; gap: 8px; border-top: 1px solid var(--line); padding: 5px 4px; font-size: 15px; align-items: baseline; }
 .named { background: var(--jade-wash); }
 .buttons { display: flex; gap: 10px; flex-wrap: wrap; }
-@media (max-width: 1023px) { .told { border-left: 0; border-top: 1px solid var(--line); padding: 12px 0; } .inline { min-height: 48px; } }
+@media (max-width: 1023px) { .inline { min-height: 48px; } }
 </style>

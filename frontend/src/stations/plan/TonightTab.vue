@@ -6,14 +6,17 @@ import SunNotice from '@/shell/SunNotice.vue'
 import { useAsked } from '@/shell/useAsked'
 import { clockTime } from '@/shell/time'
 import { useEvening } from '@/stores/evening'
+import { usePlan } from '@/stores/plan'
 import { useTonight, type ListName, type Prospect } from '@/stores/tonight'
 import NightLine from './NightLine.vue'
+import PlanColumn from './PlanColumn.vue'
 import TargetCloser from './TargetCloser.vue'
 import TargetLine from './TargetLine.vue'
 
 const props = defineProps<{ find: boolean, findAgain: string }>()
 const evening = useEvening()
 const store = useTonight()
+const plan = usePlan()
 const answer = computed(() => store.answer!)
 const site = computed(() => evening.evening?.site ?? null)
 const text = ref('')
@@ -21,7 +24,7 @@ const field = ref<{ focus: () => void } | null>(null)
 const kind = shallowRef<Prospect['target']['kind'] | null>(null)
 const onlyNew = ref(false)
 const LISTS: { value: ListName, title: string }[] = [
-  { value: 'usual', title: 'All that shows' }, { value: 'first', title: 'First night' }, { value: 'city', title: 'Bright sky' },
+  { value: 'usual', title: 'All' }, { value: 'first', title: 'First night' }, { value: 'city', title: 'Bright sky' },
 ]
 const GROUPS = [
   { when: 'now', title: 'Now' }, { when: 'later', title: 'Later' }, { when: 'not tonight', title: 'Not tonight, and why' },
@@ -35,7 +38,17 @@ const groups = computed(() => GROUPS.map(group => ({
 const { answer: found, load: search } = useAsked(async () => text.value.trim()
   ? call<Schema<'Target'>[]>(`/targets?${new URLSearchParams({ text: text.value, most: '12' })}`)
   : null)
-watch(text, () => void search())
+watch(text, () => {
+  found.value = null
+  void search()
+})
+/** Enter takes the best of what stands typed now, not of what was typed before. */
+async function takeFirst () {
+  const typed = text.value
+  await search()
+  const first = found.value?.[0]
+  if (first && typed === text.value) choose(first.key)
+}
 async function focusFind () {
   if (!props.find) return
   await nextTick()
@@ -65,15 +78,17 @@ function surprise () {
           now</button>
       </p>
       <v-text-field ref="field" v-model="text" label="Find a target" density="compact" class="find" clearable
-        @click:clear="text = ''" @keydown.enter="found?.[0] && choose(found[0].key)" />
+        @click:clear="text = ''" @keydown.enter="takeFirst" />
     </Teleport>
     <SunNotice v-if="answer.tonight.sun_now.is_up" role="alert" :altitude-deg="answer.tonight.sun_now.altitude_deg"
       :azimuth-deg="answer.tonight.sun_now.azimuth_deg"
       :until-utc="answer.tonight.sun_now.up_until_utc" :caution="answer.tonight.sun_now.words" :zone="evening.zone" />
     <SkyStrip :prospects="answer.prospects" :chosen-key="store.chosenKey" :skyline="site?.skyline ?? []"
       :domes="site?.light_domes ?? []" :sun="answer.tonight.sun" :zone="evening.zone" @choose="choose" />
-    <div class="below" :class="{ split: store.chosenKey }">
-      <div class="list scroll-y">
+    <div class="below">
+      <TargetCloser v-if="store.chosenKey && !text.trim()" :zone="evening.zone" class="list scroll-y"
+        @close="choose(null)" />
+      <div v-else class="list scroll-y">
         <template v-if="text.trim()">
           <h2 class="quiet small">In the catalogue</h2>
           <button v-for="one in found ?? []" :key="one.key" type="button" class="hit plain-button"
@@ -84,7 +99,7 @@ function surprise () {
           <p v-if="found && !found.length" class="quiet">Nothing of that name.</p>
         </template>
         <template v-else>
-          <NightLine v-if="!store.chosenKey" :night="answer.tonight.night" :zone="evening.zone" />
+          <NightLine :night="answer.tonight.night" :zone="evening.zone" />
           <div class="filters">
             <v-btn-toggle :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
               aria-label="Which list" @update:model-value="store.listed = $event">
@@ -100,13 +115,13 @@ function surprise () {
           <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
             <h2>{{ group.title }}</h2>
             <TargetLine v-for="one in group.prospects" :key="one.target.key" :prospect="one" :zone="evening.zone"
-              :is-chosen="one.target.key === store.chosenKey" :is-narrow="!!store.chosenKey"
+              :is-planned="plan.has(one.target.key)"
                 @choose="choose(one.target.key)" />
           </section>
           <p v-if="!groups.length" class="quiet">Nothing of that kind on this list.</p>
         </template>
       </div>
-      <TargetCloser v-if="store.chosenKey" :zone="evening.zone" class="closer scroll-y" @close="choose(null)" />
+      <PlanColumn :zone="evening.zone" class="column scroll-y" />
     </div>
   </div>
 </template>
@@ -116,19 +131,16 @@ function surprise () {
 .holds { flex: 1; }
 .back { padding: 0 8px; }
 .find { max-width: 240px; min-width: 160px; }
-.below { flex: 1 1 0; min-height: 0; display: grid; gap: 20px; grid-template-columns: minmax(0, 1fr); grid-template-rows: minmax(0, 1fr); }
-.below.split { grid-template-columns: minmax(0, 1fr) 420px; }
+.below { flex: 1 1 0; min-height: 0; display: grid; gap: 20px; grid-template-columns: minmax(0, 1fr) 400px; grid-template-rows: minmax(0, 1fr); }
 .list { min-height: 0; padding-bottom: 16px; }
 .filters { display: flex; gap: 8px 12px; align-items: center; flex-wrap: wrap; padding: 4px 0; }
-.kind { max-width: 200px; min-width: 130px; }
+.kind { max-width: 190px; min-width: 130px; }
 .filters :deep(.v-btn) { padding: 0 12px; }
-.split .filters .kind, .split .filters .new { display: none; }
 .group h2 { color: var(--ink-quiet); font-size: 14px; padding: 8px 0 2px; }
 .hit { display: flex; gap: 12px; width: 100%; min-height: 48px; align-items: center; border-top: 1px solid var(--line); padding: 4px 8px; }
 .words { padding: 12px 0; font-weight: 600; }
 @media (max-width: 1023px) {
   .tonight { overflow-y: auto; }
-  .below { flex: none; display: flex; flex-direction: column-reverse; }
-  .below.split { grid-template-columns: minmax(0, 1fr); }
+  .below { flex: none; display: flex; flex-direction: column; }
 }
 </style>

@@ -6,7 +6,7 @@ from typing import Annotated
 from pydantic import AfterValidator, Field
 
 from jade_perch.core.bench.landmark import BearingBy, FarWord, HeightWord
-from jade_perch.core.fields import Frozen, Item, Label, Loaded, Range
+from jade_perch.core.fields import Frozen, Item, Label, Loaded, Range, UtcTime
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.limits import School
 from jade_perch.core.sky.ephemeris import covered_date
@@ -69,7 +69,11 @@ class EveningChoice(UsualChoice, EveningOnly):
 
 
 class EveningRow(EveningOnly, Item):
-    """One evening at one place; both are None for what was chosen before there was a place."""
+    """One evening at one place; both are None for what was chosen before there was a place.
+
+    ``planned_from_utc`` is from when on its plan runs; None is not planned yet.
+    """
 
     date: dt.date | None
     site_id: int | None
+    planned_from_utc: UtcTime | None = None

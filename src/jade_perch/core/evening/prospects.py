@@ -176,6 +176,14 @@ def _worth_of(case: Case, one: Prospect) -> float:
     return min(one.margin, MARGIN_COUNTS) + _bonus(case.catalogue, row) + HIGH_COUNTS * high
 
 
+def worth_of_row(catalogue: Catalogue, row: int) -> float:
+    """Return what a target is worth a place in the plan, whatever it shows tonight.
+
+    Source: rules.md#schedule.
+    """
+    return 1 + _bonus(catalogue, row)
+
+
 def _bonus(catalogue: Catalogue, row: int) -> float:
     """Return what a target is worth by its renown and its light, for ranking alone."""
     if catalogue.is_body[row]:

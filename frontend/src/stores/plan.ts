@@ -1,0 +1,47 @@
+import { defineStore } from 'pinia'
+import { computed, watch } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { planItems, type PlanItem } from '@/api/items'
+import { useNotices } from '@/shell/notices'
+import { useAsked, useAttempt } from '@/shell/useAsked'
+import { useEvening } from './evening'
+
+export type Plan = Schema<'Plan'>
+export type Block = Schema<'Block'>
+
+/** Tonight's plan: what is wished for, put in order by the server whenever something changes. */
+export const usePlan = defineStore('plan', () => {
+  const evening = useEvening()
+  const notices = useNotices()
+  const isPlanned = computed(() => !!evening.evening?.planned_from_utc)
+  const { answer, refusal, load, isLoading } = useAsked(
+    async () => isPlanned.value ? call<Plan | null>('/plan/schedule') : null, ['plan', 'evening', 'kit'],
+  )
+  watch(() => [evening.evening?.planned_from_utc, evening.evening?.night?.date, evening.evening?.site?.id], () => void load())
+  const { refusal: notTaken, attempt } = useAttempt()
+
+  /** Do something to the plan, say it when it was refused, and read the plan anew. */
+  async function change (work: () => Promise<unknown>) {
+    await attempt(work)
+    if (notTaken.value) notices.say(notTaken.value.words)
+    await evening.refresh()
+    await load()
+  }
+  const add = (keys: readonly string[]) => change(() => call('/plan/schedule', { method: 'POST', json: { target_keys: keys } }))
+  const again = () => change(() => call('/plan/schedule/again', { method: 'POST' }))
+  async function alter (id: number, values: Partial<PlanItem>) {
+    await change(async () => {
+      const item = (await planItems.list()).find(one => one.id === id)
+      if (item) await planItems.save(id, { ...item, ...values })
+    })
+  }
+  async function remove (id: number) {
+    await change(() => planItems.remove(id))
+    notices.say('One target less in the plan.', async () => {
+      await planItems.restore(id)
+      await load()
+    })
+  }
+  const has = (key: string) => !!answer.value && [...answer.value.blocks, ...answer.value.left_out].some(one => one.target_key === key)
+  return { answer, refusal, isLoading, isPlanned, load, add, again, alter, remove, has }
+})

@@ -1,0 +1,337 @@
+"""Tonight's plan: wished targets in order over the night, breaks, and what was left out."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from itertools import pairwise
+from typing import Annotated, Literal
+
+import numpy as np
+
+from jade_perch.core.arrays import Floats, Truths
+from jade_perch.core.bench.budget import HAND_FASTEST, MOTOR_FASTEST
+from jade_perch.core.bench.tracking import zenith_zone_from_deg
+from jade_perch.core.evening.judging import Judged, course, judge
+from jade_perch.core.evening.prospect import Case
+from jade_perch.core.evening.prospects import Prospects, worth_of_row
+from jade_perch.core.evening.schedule import Chosen, Problem, best_order
+from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime
+from jade_perch.core.kit import Mount
+from jade_perch.core.moments import utc_of
+from jade_perch.core.mounts import TRAITS
+from jade_perch.core.sky.nightsky import STEP_S
+from jade_perch.core.sky.seen import WORDS, Word, word_of
+
+SHOWPIECE_MINUTES, HUNT_MINUTES = 10, 20  # slack for an easy one and for a hunt
+BREAK_EVERY, BREAK = timedelta(minutes=90), timedelta(minutes=15)  # to warm up
+HEIGHTS_DEG, HEIGHT_COUNTS = (10.0, 20.0, 45.0), (0.5, 0.7, 1.0)  # what stands so high counts
+ZENITH_COUNTS = 0.3  # where the mount cannot follow
+FAINT_COUNTS = 0.4  # what is only just seen counts so much of what is plain
+SWAP_COSTS, MOVE_COSTS = 0.08, 0.06  # of worth: another eyepiece, a quarter of the sky; our choices
+WAIT_COSTS = 0.002  # of worth, for each slot later; so that nobody waits for nothing
+PINNED_WORTH = 100.0  # what is pinned goes before all that is not
+MOST_ITEMS = 40
+MOST_PICKED, EARLY = 8, timedelta(hours=2)  # what fills an evening, and shows so soon; our choice
+RESERVE = 3  # brightest things kept for a gap in the clouds
+Minutes = Annotated[int, Range(5, 180, "minutes", "Say how long you want to look.")]
+
+
+class PlanItem(Item):
+    """One wish for an evening: a target, how long, and when where somebody insists."""
+
+    evening_id: int | None = None
+    target_key: Name
+    minutes: Minutes | None = None
+    pinned_utc: UtcTime | None = None
+    is_skipped: bool = False
+
+
+class Block(Frozen):
+    """A stretch of the plan: a target with its glass, or a break."""
+
+    kind: Literal["target", "break"]
+    item_id: int | None
+    target_key: str | None
+    label: str
+    starts_utc: datetime
+    ends_utc: datetime
+    minutes: int
+    rung_label: str
+    word: Word | None
+    is_pinned: bool
+
+
+class LeftOut(Frozen):
+    """A wish that has no place in the plan, and why."""
+
+    item_id: int | None
+    target_key: str
+    label: str
+    why: str
+
+
+class Plan(Frozen):
+    """The evening's plan from a moment on; ``words`` says how good its order is."""
+
+    from_utc: datetime
+    blocks: list[Block]
+    left_out: list[LeftOut]
+    swaps: int
+    words: str
+    reserve: list[str]
+
+
+@dataclass(frozen=True, slots=True)
+class _Wish:
+    item: PlanItem
+    label: str
+    row: int
+    slots: int
+
+
+def make_plan(
+    case: Case, items: Sequence[PlanItem], mount: Mount, from_utc: datetime, listed: Prospects
+) -> Plan:
+    """Return the best order of an evening's wishes from a moment on.
+
+    Source: rules.md#schedule.
+    """
+    first = int(np.searchsorted(case.sky.unix_s, from_utc.timestamp() - 1e-3))
+    seconds = case.sky.unix_s[first:]
+    wishes, left_out = _wishes(case, items)
+    judged = judge(
+        case.catalogue,
+        case.sky,
+        np.array([one.row for one in wishes], dtype=int),
+        case.glasses,
+        case.viewer,
+    )
+    place = {row: number for number, row in enumerate(judged.rows.tolist())}
+    gone = [one for one in wishes if one.row not in place]
+    wishes = [one for one in wishes if one.row in place]
+    left_out += [_left(one, "It cannot be looked at tonight.") for one in gone]
+    quality, margins = _quality(case, judged, first, len(seconds), _zenith_deg(case, mount))
+    problem = _problem(case, wishes, judged, quality, seconds, from_utc)
+    chosen = best_order(problem)
+    rungs = [int(judged.rung[place[one.row]]) for one in wishes]
+    blocks = []
+    for n, at in zip(chosen.order, chosen.starts, strict=True):
+        shown = margins[place[wishes[n].row], at : at + wishes[n].slots]
+        blocks.append(_block(case, wishes[n], rungs[n], float(shown.min()), float(seconds[at])))
+    late = [n for n in range(len(wishes)) if n not in chosen.order]
+    left_out += [_left(wishes[n], _why_left(problem, n)) for n in late]
+    order = [rungs[n] for n in chosen.order]
+    return Plan(
+        from_utc=from_utc,
+        blocks=_with_breaks(blocks, from_utc),
+        left_out=left_out,
+        swaps=sum(a != b for a, b in pairwise(order)),
+        words=_words(chosen),
+        reserve=_reserve(listed),
+    )
+
+
+def _wishes(case: Case, items: Sequence[PlanItem]) -> tuple[list[_Wish], list[LeftOut]]:
+    wishes, left_out = [], []
+    for item in items:
+        row = case.catalogue.row_of(item.target_key)
+        label = item.target_key if row is None else case.catalogue.labels[row]
+        if row is None or item.is_skipped:
+            why = "Skipped." if item.is_skipped else "The catalogue does not know it any more."
+            left_out.append(
+                LeftOut(item_id=item.id, target_key=item.target_key, label=label, why=why)
+            )
+            continue
+        if case.catalogue.features[row]:
+            row = case.catalogue.row_of("moon") or 0
+        minutes = item.minutes or _usual_minutes(case, row)
+        slots = max(1, round(minutes * 60 / STEP_S))
+        wishes.append(_Wish(item, label, row, slots))
+    return wishes, left_out
+
+
+def _usual_minutes(case: Case, row: int) -> int:
+    """Return how long a target takes: little for what is easy, more for a hunt."""
+    judged = judge(case.catalogue, case.sky, np.array([row]), case.glasses, case.viewer)
+    is_easy = bool(judged.rows.size) and judged.margin[0] >= WORDS[0][1]
+    return SHOWPIECE_MINUTES if is_easy else HUNT_MINUTES
+
+
+def _left(one: _Wish, why: str) -> LeftOut:
+    return LeftOut(item_id=one.item.id, target_key=one.item.target_key, label=one.label, why=why)
+
+
+def _zenith_deg(case: Case, mount: Mount) -> float:
+    """Return from what altitude on the mount cannot follow; 90 where it always can."""
+    drive = TRAITS[mount.kind].drive
+    if drive == "equatorial":
+        return 90.0
+    fastest = HAND_FASTEST if drive == "hand" else MOTOR_FASTEST
+    return zenith_zone_from_deg(case.site.latitude_deg, fastest)
+
+
+def _quality(
+    case: Case, judged: Judged, first: int, times: int, zenith_deg: float
+) -> tuple[Floats, Floats]:
+    """Return how well each judged target shows at each slot, 0 to 1, and its margins; (M, T).
+
+    Where it does not show both are -inf.
+    """
+    quality = np.full((len(judged.rows), times), -np.inf)
+    known = quality.copy()
+    courses = course(case.catalogue, case.sky, judged, case.glasses, case.viewer)
+    for number, (entries, margins) in enumerate(courses):
+        seen = np.clip(margins / WORDS[0][1], 0.0, 1.0)
+        worth = FAINT_COUNTS + (1 - FAINT_COUNTS) * seen
+        height = case.sky.altitude_deg[entries]
+        worth = worth * np.interp(height, HEIGHTS_DEG, HEIGHT_COUNTS)
+        worth = worth * np.where(height > zenith_deg, ZENITH_COUNTS, 1.0)
+        at = case.sky.step[entries] - first
+        shows = (margins >= WORDS[-1][1]) & (at >= 0)
+        quality[number, at[shows]] = worth[shows]
+        known[number, at[shows]] = margins[shows]
+    return quality, known
+
+
+def _problem(
+    case: Case,
+    wishes: Sequence[_Wish],
+    judged: Judged,
+    quality: Floats,
+    seconds: Floats,
+    from_utc: datetime,
+) -> Problem:
+    place = {row: number for number, row in enumerate(judged.rows.tolist())}
+    times = len(seconds)
+    is_break = _break_slots(seconds, from_utc)
+    gain = np.full((len(wishes), times), -np.inf)
+    for number, wish in enumerate(wishes):
+        means = _means(np.where(is_break, -np.inf, quality[place[wish.row]]), wish.slots)
+        worth = worth_of_row(case.catalogue, wish.row)
+        gain[number, : means.size] = worth * means - WAIT_COSTS * np.arange(means.size)
+        if wish.item.pinned_utc is not None:
+            since = wish.item.pinned_utc.timestamp() - (seconds[0] if times else 0.0)
+            at = round(since / STEP_S)
+            pinned = np.full(times, -np.inf)
+            if 0 <= at < times and at + wish.slots <= times:
+                pinned[at] = PINNED_WORTH
+            gain[number] = pinned
+    return Problem(
+        gain, np.array([one.slots for one in wishes], dtype=int), _costs(case, wishes, judged)
+    )
+
+
+def _means(quality: Floats, slots: int) -> Floats:
+    """Return the mean over so many slots from each on; -inf where one of them is."""
+    if slots > quality.size:
+        return np.zeros(0)
+    windows = np.lib.stride_tricks.sliding_window_view(quality, slots)
+    return np.asarray(windows.mean(axis=1))
+
+
+def _break_slots(seconds: Floats, from_utc: datetime) -> Truths:
+    """Return which slots are breaks, (T,)."""
+    since = seconds - from_utc.timestamp()
+    every = (BREAK_EVERY + BREAK).total_seconds()
+    return np.asarray(since % every >= BREAK_EVERY.total_seconds())
+
+
+def _costs(case: Case, wishes: Sequence[_Wish], judged: Judged) -> Floats:
+    """Return what going from one to another costs: another eyepiece, and the way across the sky."""
+    place = {row: number for number, row in enumerate(judged.rows.tolist())}
+    numbers = [place[one.row] for one in wishes]
+    rung = judged.rung[numbers]
+    entry = judged.entry[numbers]
+    high, around = (np.radians(a[entry]) for a in (case.sky.altitude_deg, case.sky.azimuth_deg))
+    turned = around[:, np.newaxis] - around
+    cosine = np.sin(high)[:, np.newaxis] * np.sin(high)
+    cosine = cosine + np.cos(high)[:, np.newaxis] * np.cos(high) * np.cos(turned)
+    away = np.degrees(np.arccos(np.clip(cosine, -1, 1)))
+    return np.asarray(SWAP_COSTS * (rung[:, np.newaxis] != rung) + MOVE_COSTS * away / 90)
+
+
+def _block(case: Case, wish: _Wish, rung: int, margin: float, start_s: float) -> Block:
+    return Block(
+        kind="target",
+        item_id=wish.item.id,
+        target_key=wish.item.target_key,
+        label=wish.label,
+        starts_utc=utc_of(start_s),
+        ends_utc=utc_of(start_s + wish.slots * STEP_S),
+        minutes=round(wish.slots * STEP_S / 60),
+        rung_label=case.rungs[rung].label if case.rungs else "",
+        word=word_of(margin),
+        is_pinned=wish.item.pinned_utc is not None,
+    )
+
+
+def _with_breaks(blocks: list[Block], from_utc: datetime) -> list[Block]:
+    """Return blocks with the breaks that lie before the last of them."""
+    found, at = list(blocks), from_utc + BREAK_EVERY
+    while blocks and at < blocks[-1].starts_utc:
+        ends = at + BREAK
+        is_free = not any(one.starts_utc < ends and at < one.ends_utc for one in blocks)
+        if is_free and any(ends <= one.starts_utc < ends + BREAK_EVERY for one in blocks):
+            found.append(_break(at))
+        at += BREAK_EVERY + BREAK
+    return sorted(found, key=lambda one: one.starts_utc)
+
+
+def _break(starts_utc: datetime) -> Block:
+    return Block(
+        kind="break",
+        item_id=None,
+        target_key=None,
+        label="Warm-up",
+        starts_utc=starts_utc,
+        ends_utc=starts_utc + BREAK,
+        minutes=round(BREAK.total_seconds() / 60),
+        rung_label="",
+        word=None,
+        is_pinned=False,
+    )
+
+
+def _why_left(problem: Problem, number: int) -> str:
+    if not np.isfinite(problem.gain[number]).any():
+        return "It does not show long enough in what is left of the night."
+    return "Others fill its time: give it fewer minutes, or pin it."
+
+
+def _words(chosen: Chosen) -> str:
+    if not chosen.order:
+        return ""
+    if chosen.is_exact:
+        return "The best order there is."
+    share = chosen.value / chosen.bound if chosen.bound > 0 else 1.0
+    return f"A good order: at least {100 * share:.0f} % of the best possible."
+
+
+def _reserve(listed: Prospects) -> list[str]:
+    """Return the brightest things now, for a gap in the clouds."""
+    now = [one for one in listed.prospects if one.when == "now" and one.target.kind != "star"]
+    now.sort(key=lambda one: -one.margin)
+    return [one.target.label for one in now[:RESERVE]]
+
+
+def picked(listed: Prospects, from_utc: datetime) -> list[str]:
+    """Return what an evening is filled with where nobody said: the best that show early on.
+
+    Source: rules.md#schedule.
+    """
+    latest = from_utc + EARLY
+    early = [
+        one.target.key
+        for one in listed.prospects
+        if one.when != "not tonight" and one.from_utc is not None and one.from_utc <= latest
+    ]
+    return early[:MOST_PICKED]
+
+
+def default_start(case: Case, now_utc: datetime) -> datetime:
+    """Return from when a plan runs: now, or the first moment with the Sun down.
+
+    Source: rules.md#schedule.
+    """
+    first = utc_of(float(case.sky.unix_s[0]))
+    return max(first, now_utc) if now_utc <= case.night.end_utc else first
