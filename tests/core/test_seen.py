@@ -76,7 +76,7 @@ EXPERIENCES = [
     ("M81", 80, 5, "easy", "bright middle, found by every beginner in the country"),
     ("M51", 80, 8, "not from here", "two faint glows drown in a city"),
     ("M51", 100, 5, "with care", "two smudges from a suburb's edge"),
-    ("M51", 140, 3, "easy", "and plain in the country"),
+    ("M51", 140, 3, "clear", "and plain in the country"),
     ("M101", 80, 7, "not from here", "large, face-on, the first thing a bright sky takes"),
     ("M101", 80, 5, "at the limit", "a suspicion, known to be there"),
     ("M101", 140, 4, "with care", "faint but there with averted vision"),
@@ -93,7 +93,7 @@ EXPERIENCES = [
     ("NGC 1499", 140, 3, "at the limit", "known for being hard"),
     ("IC 434", 140, 3, "not from here", "what a famous dark nebula is seen against"),
     ("NGC 7320", 80, 4, "not from here", "of a famous tight group"),
-    ("NGC 7320", 200, 3, "with care", "which a large telescope shows"),
+    ("NGC 7320", 200, 3, "at the limit", "which takes a large telescope and patience"),
     ("NGC 2392", 80, 5, "easy", "a fuzzy star at once"),
     ("Albireo", 60, 8, "easy", "wide and bright, from any balcony"),
 ]

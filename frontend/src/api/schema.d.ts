@@ -845,6 +845,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/kit/telescopes/{item_id}/reach": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Reach
+         * @description Return what a telescope can show; null while no eyepiece fits it.
+         */
+        get: operations["get_reach_api_kit_telescopes__item_id__reach_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/kit/telescopes/{item_id}/restore": {
         parameters: {
             query?: never;
@@ -4419,6 +4439,82 @@ export interface components {
             /** Prospects */
             prospects: components["schemas"]["Prospect"][];
             tonight: components["schemas"]["Tonight"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Reach
+         * @description What a telescope can show; ``place`` is the usual place's name, empty without one.
+         */
+        Reach: {
+            /** Classes */
+            classes: components["schemas"]["ReachClass"][];
+            /** Dark Mpsas */
+            dark_mpsas: number;
+            /** Examples */
+            examples: components["schemas"]["ReachExample"][];
+            /** Faintest Dark Mag */
+            faintest_dark_mag: number;
+            /** Faintest Here Mag */
+            faintest_here_mag: number;
+            faintest_sum: components["schemas"]["Sum"];
+            /** Features */
+            features: components["schemas"]["ReachFeature"][];
+            /** Finest Arcsec */
+            finest_arcsec: number;
+            /** Finest Moon Km */
+            finest_moon_km: number;
+            finest_sum: components["schemas"]["Sum"];
+            /** Here Mpsas */
+            here_mpsas: number;
+            /** Place */
+            place: string;
+            /** Telescope */
+            telescope: string;
+        };
+        /**
+         * ReachClass
+         * @description How many of a class show clearly, here and from a dark place, and as what.
+         */
+        ReachClass: {
+            /** Dark */
+            dark: number;
+            /** Here */
+            here: number;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * ReachExample
+         * @description A well-known target: its words here and from a dark place, overhead, and what is seen.
+         */
+        ReachExample: {
+            /**
+             * Dark
+             * @enum {string}
+             */
+            dark: "easy" | "clear" | "with care" | "at the limit" | "not from here";
+            /** Expected */
+            expected: string;
+            /**
+             * Here
+             * @enum {string}
+             */
+            here: "easy" | "clear" | "with care" | "at the limit" | "not from here";
+            /** Label */
+            label: string;
+        };
+        /**
+         * ReachFeature
+         * @description One classic detail and whether the aperture shows it.
+         */
+        ReachFeature: {
+            /** Is Shown */
+            is_shown: boolean;
+            /** Title */
+            title: string;
             /** Words */
             words: string;
         };
@@ -8947,6 +9043,55 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_reach_api_kit_telescopes__item_id__reach_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Reach"] | null;
+                };
             };
             /** @description Not found */
             404: {

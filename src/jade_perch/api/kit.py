@@ -8,10 +8,11 @@ from fastapi import APIRouter, Response
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
-from jade_perch.api.dependencies import Db, FileBytes, TheClock
+from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue, TheClock, TheDesk
 from jade_perch.api.items import item_router
 from jade_perch.core.bench.seat import TubeShape, tube_shape
 from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
+from jade_perch.core.evening.reach import Reach, make_reach
 from jade_perch.core.fields import Choice, Frozen
 from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
 from jade_perch.core.kit import Telescope
@@ -29,7 +30,7 @@ from jade_perch.demo.loader import load_demo_kit
 from jade_perch.devices.clock import Clock
 from jade_perch.exchange.kit_csv import read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
-from jade_perch.store.items import ItemTable, add_item, list_items
+from jade_perch.store.items import ItemTable, add_item, find_item, get_item, list_items
 from jade_perch.store.kit import (
     AMPLIFIERS,
     DIAGONALS,
@@ -57,6 +58,17 @@ STATION_TABLES: tuple[tuple[ItemTable[Any], str], ...] = (
     (LIGHT_FILTERS, "light-filters"),
     (UPKEEPS, "upkeeps"),
 )
+
+
+@router.get("/telescopes/{item_id}/reach")
+def get_reach(item_id: int, db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Reach | None:
+    """Return what a telescope can show; null while no eyepiece fits it."""
+    telescope = get_item(db, TELESCOPES, item_id)
+    ladder = desk.ladder_of(telescope, find_item(db, DIAGONALS, telescope.diagonal_id))
+    place = "" if desk.place is None else desk.place.name
+    return make_reach(telescope, place, ladder, desk.viewer(), catalogue)
+
+
 for table, plural in STATION_TABLES:
     refuse = require_done if table is UPKEEPS else None
     add = add_linked if table in (TELESCOPES, MOUNTS, FINDERS) else add_item

@@ -11,6 +11,7 @@ import { useItemForm, type FormItem } from '@/shell/useItemForm'
 import { useMore } from '@/shell/useMore'
 import { useAttempt } from '@/shell/useAsked'
 import PrintedLabel from './PrintedLabel.vue'
+import ReachDialog from './ReachDialog.vue'
 import UpkeepList from './UpkeepList.vue'
 import { KINDS, type KindName } from './kitFields'
 import { useKit } from '@/stores/kit'
@@ -50,6 +51,7 @@ const form = useItemForm<FormItem>({
 const { values, isDraft, refusal, isSaving, differences } = form
 const removing = useAttempt()
 const printed = ref('')
+const reachId = ref<number | null>(null)
 watch(opened, now => {
   removing.refusal.value = null
   printed.value = ''
@@ -105,11 +107,13 @@ async function remove () {
     <template #actions>
       <v-btn type="submit" form="kit-form" color="primary" variant="flat" :loading="isSaving">Save</v-btn>
       <template v-if="id !== null">
+        <v-btn v-if="opened?.kind === 'telescope'" @click="reachId = id">What it can show</v-btn>
         <v-btn @click="duplicate">Duplicate</v-btn>
         <v-btn @click="remove">Delete</v-btn>
       </template>
     </template>
   </SideSheet>
+  <ReachDialog v-model="reachId" />
 </template>
 
 <style scoped>

@@ -16,6 +16,7 @@ from jade_perch.core.sky.night import night_track
 from jade_perch.core.sky.seen import NOT_SEEN, PARTS, Part, Word, see, word_of
 from jade_perch.core.sky.sources import sources_of
 from jade_perch.core.sky.targets import Target
+from jade_perch.core.sky.visibility import FAINTEST_CD_M2, TOO_DARK
 from jade_perch.core.sums import Sum
 
 PART_WORDS: dict[Part, str] = {
@@ -184,6 +185,8 @@ def _sum(case: Case, judged: Judged) -> Sum:
     own_mpsas = -2.5 * log10(float(case.sky.moonless_cd_m2[entry]) / 1.08e5)
     rung = case.rungs[int(judged.rung[0])].label if case.rungs else "the eye alone"
     part = PARTS[int(judged.part[0])]
+    behind = case.sky.sky_cd_m2[entry] * case.glasses.relative_brightness[int(judged.rung[0])]
+    clamped = f" {TOO_DARK}" if behind < FAINTEST_CD_M2 else ""
     moon = f", {own_mpsas:.1f} without the Moon" if own_mpsas - sky_mpsas >= 0.1 else ""
     return Sum(
         title="Will it be seen",
@@ -197,5 +200,5 @@ def _sum(case: Case, judged: Judged) -> Sum:
         rule="seen",
         sureness="estimate",
         note="At its best moment tonight. Half a magnitude either way; the words are set by "
-        "well-known experiences.",
+        f"well-known experiences.{clamped}",
     )

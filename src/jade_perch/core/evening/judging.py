@@ -90,15 +90,18 @@ def judge(
     rows, entry = rows[entry >= 0], entry[entry >= 0]
     sources = sources_of(catalogue, rows)
     seen = see(sources, glasses, sky.sky_cd_m2[entry], sky.dimmed_mag[entry], viewer.field_factor)
-    rung = _best_rung(catalogue, rows, sources, glasses, seen)
+    rung = best_rung(catalogue, rows, sources, glasses, seen)
     at = np.arange(len(rows)), rung
     return Judged(rows, entry, seen.margin[at], rung, seen.part[at])
 
 
-def _best_rung(
+def best_rung(
     catalogue: Catalogue, rows: Integers, sources: Sources, glasses: Glasses, seen: Seen
 ) -> Integers:
-    """Return which rung is named: the best margin, less what suits neither kind nor field."""
+    """Return which rung is named: the best margin, less what suits neither kind nor field.
+
+    Source: rules.md#prospects.
+    """
     kinds = [catalogue.kinds[row] for row in rows.tolist()]
     suits = np.array([SUITS_MM[kind] for kind in kinds]).reshape(-1, 2)
     pupil = glasses.working_aperture_mm / glasses.magnification

@@ -6,6 +6,7 @@ from numpy.typing import ArrayLike
 from jade_perch.core.arrays import Floats, Truths
 
 FAINTEST_CD_M2, BRIGHTEST_CD_M2 = 1e-5, 1e-1  # range the threshold was fitted in; Crumey 2014
+TOO_DARK = "Some rungs show a sky darker than the law was fitted for; there its lower end counts."
 USUAL_FIELD_FACTOR = 2.0  # an observer with some practice; rules.md#threshold
 
 
@@ -60,16 +61,18 @@ def contrast_threshold(background_cd_m2: ArrayLike, area_sr: ArrayLike) -> Float
     """Return the least contrast at which an even patch is seen, for a perfect observer.
 
     ``background_cd_m2`` is the sky and ``area_sr`` the patch as they appear to the eye; both
-    broadcast.  Times the observer's field factor it is the threshold in the field.
+    broadcast.  Times the observer's field factor it is the threshold in the field.  Under
+    the fitted range the eye needs as much light as at its lower end, as it does for stars.
 
     Source: Crumey 2014, MNRAS 442:2600, scotopic contrast threshold.
     """
     background, _ = clamped_background_cd_m2(background_cd_m2)
+    below = np.maximum(background / np.asarray(background_cd_m2, dtype=float), 1.0)
     quarter = background**-0.25
     least = 7.633e-3 * quarter - 7.174e-3
     power = 1.146 - 0.0885 * np.log10(background)
     small = (6.505e-4 * quarter - 8.461e-4) ** 2 / np.asarray(area_sr)
-    return np.asarray((small**power + least**power) ** (1 / power))
+    return np.asarray((small**power + least**power) ** (1 / power) * below)
 
 
 def star_limit_mag(
