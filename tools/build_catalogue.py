@@ -60,7 +60,12 @@ LABELS = {"ESO056-115": "LMC", "NGC0292": "SMC", "Cl399": "Cr 399", "C041": "Mel
 GIVEN: dict[str, dict[str, object]] = {
     "M24": {"major_arcmin": 90.0, "minor_arcmin": 60.0, "magnitude": 4.6},
     "M25": {"major_arcmin": 30.0, "minor_arcmin": 30.0, "magnitude": 4.6},
-    "M40": {"separation_arcsec": 53.0, "position_angle_deg": 77, "magnitude": 9.7, "companion_mag": 10.1},
+    "M40": {
+        "separation_arcsec": 53.0,
+        "position_angle_deg": 77,
+        "magnitude": 9.7,
+        "companion_mag": 10.1,
+    },
     "M73": {"major_arcmin": 2.8, "minor_arcmin": 2.8, "magnitude": 9.0},
     "M42": {"magnitude": 4.0},
     "M43": {"magnitude": 9.0, "major_arcmin": 6.0, "minor_arcmin": 5.0},

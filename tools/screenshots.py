@@ -20,8 +20,10 @@ VIEWS = (
     ("powers-dusk", "powers", WIDE, "dusk"),
     ("powers-dark", "powers", WIDE, "dark"),
     ("powers-phone", "powers", PHONE, "dark"),
-    ("tonight", "plan", WIDE, "daylight"),
-    ("tonight-phone", "plan", PHONE, "dark"),
+    ("tonight", "plan?tab=tonight", WIDE, "daylight"),
+    ("calendar", "plan?tab=calendar", WIDE, "dusk"),
+    ("place", "plan?tab=place", WIDE, "daylight"),
+    ("tonight-phone", "plan?tab=tonight", PHONE, "dark"),
     ("journal", "journal", WIDE, "daylight"),
 )
 
@@ -47,11 +49,6 @@ def assemble(page: Page) -> None:
 
 def level(page: Page) -> None:
     point(page, "^Bubble", -0.2, 0.17)
-
-
-def balance(page: Page) -> None:
-    page.get_by_label("Caps are on tube and finder").check()
-    page.get_by_role("button", name="The front sinks").click()
 
 
 def sun(page: Page) -> None:
@@ -82,9 +79,7 @@ def nothing(page: Page) -> None:
 # picture, step, telescope, size, regime, what is done first
 STEPS = (
     ("setup-assemble", "Put together", 2, WIDE, "daylight", assemble),
-    ("setup-stand", "Stand", 2, WIDE, "daylight", nothing),
     ("setup-level", "Level", 4, WIDE, "daylight", level),
-    ("setup-balance", "Balance and fit", 2, WIDE, "daylight", balance),
     ("setup-sun", "Sun guard", 4, WIDE, "daylight", sun),
     ("setup-finder", "Finder", 4, WIDE, "dark", finder),
     ("setup-north", "North and pole", 4, WIDE, "dusk", north),
@@ -107,6 +102,7 @@ def wait_for(url: str) -> None:
 
 def settle(page: Page) -> None:
     page.wait_for_timeout(700)
+    page.wait_for_function("!document.querySelector('.v-progress-linear--active')")
     page.evaluate("document.fonts.ready")
 
 
@@ -156,6 +152,7 @@ def main() -> int:
             browser = playwright.chromium.launch(
                 executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
             )
+            post("plan/schedule", {"target_keys": []})
             for name, station, size, regime in VIEWS:
                 page = open_page(browser, station, size, regime)
                 page.screenshot(path=OUT / f"{name}.png")

@@ -79,9 +79,10 @@ def choose_a_place(page: Page) -> None:
 
 
 def note_the_moon(page: Page) -> None:
-    moon = page.get_by_role("article").filter(has_text="Moon")
-    expect(moon).to_contain_text("43 % lit")
-    moon.get_by_role("button", name="Note an observation of Moon").click()
+    moon = page.get_by_role("button", name=re.compile("^Moon"))
+    expect(moon).to_contain_text("moon, 43 %")
+    moon.click()
+    page.get_by_role("button", name="Note an observation of Moon").click()
     fill(page, In_your_own_words="Long shadows in the south.")
     page.reload()  # the lid was closed before anything was saved
     expect(page.get_by_label("In your own words")).to_have_value("Long shadows in the south.")

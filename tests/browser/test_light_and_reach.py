@@ -117,7 +117,7 @@ def test_every_control_has_a_name_and_every_page_one_main(demo_server, new_page)
 def test_the_brightness_goes_down_and_is_remembered(demo_server, new_page):
     page = new_page(f"{demo_server.url}/plan", regime="dusk")
     page.get_by_role("button", name="Dusk").click()
-    slider = page.get_by_role("slider")
+    slider = page.locator(".v-overlay").get_by_role("slider")
     slider.focus()
     for _ in range(10):
         page.keyboard.press("ArrowLeft")

@@ -36,7 +36,7 @@ def test_anything_of_the_catalogue_is_found_and_told(demo_server, new_page):
     find(page, "plato")
     expect(about(page, "Crater Plato")).to_contain_text("crater on the Moon, 101 km")
     find(page, "galaxy leo")
-    expect(page.get_by_role("complementary")).to_contain_text("galaxy, Leo")
+    expect(about(page, "NGC 2903")).to_contain_text("galaxy, Leo")
     page.get_by_role("button", name="See it in the field").click()
     expect(page).to_have_url(re.compile("/powers"))
 
@@ -134,7 +134,9 @@ def test_lists_and_filters_are_honest(fresh_demo, new_page):
     page.reload()  # the list that was chosen stays
     expect(page.get_by_role("button", name="First night")).to_have_class(re.compile("--active"))
     page.get_by_role("button", name="Surprise me").click()
-    expect(page.get_by_role("complementary")).to_contain_text("Visibility")
+    expect(page.get_by_role("complementary", name=re.compile("^About"))).to_contain_text(
+        "Visibility"
+    )
 
 
 def test_a_plan_is_made_moved_and_outlives_the_page(fresh_demo, new_page):
@@ -187,3 +189,14 @@ def test_the_ribbon_tells_the_plan_for_any_moment(demo_server, new_page):
     expect(page.get_by_text(re.compile(r"Directions hold for 0\d:"))).to_be_visible()
     page.get_by_role("button", name="Back to now").click()
     expect(page.get_by_text("Directions hold for 17:10, now.")).to_be_visible()
+
+
+def test_a_telescope_says_what_it_can_show(demo_server, new_page):
+    page = new_page(f"{demo_server.url}/kit")
+    page.get_by_role("button", name="Wren 85, 85 mm, open").click()
+    page.get_by_role("button", name="What it can show").click()
+    shown = page.get_by_role("dialog", name="What it can show")
+    expect(shown).to_contain_text("What the Wren 85 can show")
+    expect(shown.get_by_role("row", name=re.compile("^M42"))).to_contain_text("easy")
+    shown.get_by_role("button", name=re.compile("^13")).click()
+    expect(page.get_by_role("dialog").filter(has_text="naked-eye limit")).to_be_visible()

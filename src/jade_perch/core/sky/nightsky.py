@@ -82,12 +82,17 @@ class NightSky:
 
 
 @dataclass(frozen=True, slots=True)
-class _Frame:
-    """East, north and up at each moment, in the equator of date; each of shape (3, T)."""
+class _Grid:
+    """Every row at every moment, (N, T): parts of its direction, and the cosine from the Moon."""
 
+    up: Floats
     east: Floats
     north: Floats
-    up: Floats
+    to_moon: Floats
+
+    def where(self, keep: Truths) -> "_Grid":
+        """Return the parts of some looks, flat.  Source: the entries."""
+        return _Grid(*(getattr(self, name)[keep] for name in self.__slots__))
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,9 +101,9 @@ class _Looks:
 
     row: Integers
     step: Integers
-    places: Floats
     altitude_deg: Floats
     azimuth_deg: Floats
+    to_moon: Floats
 
     def where(self, keep: Truths) -> "_Looks":
         """Return the looks that are kept.  Source: the entries."""
@@ -130,36 +135,22 @@ def make_night_sky(catalogue: Catalogue, site: Site, night: Night) -> NightSky:
 def _night_sky(kept: _Kept, site: Site, day: date) -> NightSky:
     catalogue, track = kept.catalogue, night_track(site, day)
     unix_s = sunless(track)
-    frame = _frame(site, track, unix_s)
-    middle = make_moment(utc_of((track.start_s + track.end_s) / 2))
-    of_date = np.nan_to_num(catalogue.directions @ middle.to_date.T)
-    rising = of_date @ frame.up
-    rising[~np.isfinite(catalogue.directions[:, 0])] = -1.0
-    bodies = track.directions(unix_s)
-    moving = [
-        (row, INDEX[catalogue.bodies[row] or "moon"])
-        for row in np.flatnonzero(catalogue.is_body).tolist()
-    ]
-    for row, number in moving:
-        rising[row] = np.einsum("it,it->t", bodies[number], frame.up)
-    looks = _looks(frame, of_date, rising)
-    for row, number in moving:
-        mine = slice(*np.searchsorted(looks.row, [row, row + 1]).tolist())
-        looks.places[mine] = bodies[number].T[looks.step[mine]]
-        looks.azimuth_deg[mine] = _azimuth_deg(frame, looks.places[mine], looks.step[mine])
+    grid = _grid(catalogue, site, track, unix_s)
+    looks = _looks(grid)
     looks = looks.where(looks.altitude_deg > skyline_deg(site.skyline, looks.azimuth_deg))
     with_moon, without = _sky_cd_m2(site, track, unix_s, looks)
+    kept_as = np.float32  # a look keeps six figures, and a night a third of the room
     return NightSky(
         unix_s=unix_s,
         rows=len(catalogue),
-        row=looks.row,
-        step=looks.step,
-        altitude_deg=looks.altitude_deg,
-        azimuth_deg=looks.azimuth_deg,
-        sky_cd_m2=with_moon,
-        moonless_cd_m2=without,
-        dimmed_mag=dimmed_mag(looks.altitude_deg),
-        highest_deg=np.degrees(np.arcsin(np.clip(rising.max(axis=1), -1, 1))),
+        row=looks.row.astype(np.int32),
+        step=looks.step.astype(np.int32),
+        altitude_deg=looks.altitude_deg.astype(kept_as),
+        azimuth_deg=looks.azimuth_deg.astype(kept_as),
+        sky_cd_m2=with_moon.astype(kept_as),
+        moonless_cd_m2=without.astype(kept_as),
+        dimmed_mag=dimmed_mag(looks.altitude_deg).astype(kept_as),
+        highest_deg=np.degrees(np.arcsin(np.clip(grid.up.max(axis=1), -1, 1))),
     )
 
 
@@ -176,25 +167,35 @@ def sunless(track: Track) -> Floats:
     return down if down.size else unix_s[[int(np.argmin(sun))]]
 
 
-def _frame(site: Site, track: Track, unix_s: Floats) -> _Frame:
+def _grid(catalogue: Catalogue, site: Site, track: Track, unix_s: Floats) -> _Grid:
+    """Return the whole catalogue at every moment; what moves goes its own way, features nowhere."""
     local = track.sidereal_at_deg(unix_s) + site.longitude_deg
     up = unit_vectors(local, np.full(local.shape, site.latitude_deg)).T
     east = unit_vectors(local + 90, np.zeros(local.shape)).T
-    return _Frame(east, np.cross(up, east, axis=0), up)
+    bodies = track.directions(unix_s)
+    axes = (up, east, np.cross(up, east, axis=0), bodies[INDEX["moon"]])
+    middle = make_moment(utc_of((track.start_s + track.end_s) / 2))
+    of_date = np.nan_to_num(catalogue.directions @ middle.to_date.T)
+    parts = [of_date @ axis for axis in axes]
+    parts[0][~np.isfinite(catalogue.directions[:, 0])] = -1.0
+    for row in np.flatnonzero(catalogue.is_body).tolist():
+        body = bodies[INDEX[catalogue.bodies[row] or "moon"]]
+        for part, axis in zip(parts, axes, strict=True):
+            part[row] = (body * axis).sum(axis=0)
+    return _Grid(*parts)
 
 
-def _looks(frame: _Frame, of_date: Floats, rising: Floats) -> _Looks:
-    possible = rising > np.sin(np.radians(LOWEST_DEG))
+def _looks(grid: _Grid) -> _Looks:
+    possible = grid.up > np.sin(np.radians(LOWEST_DEG))
     row, step = np.nonzero(possible)
-    places = of_date[row]
-    altitude = np.degrees(np.arcsin(np.clip(rising[possible], -1, 1)))
-    return _Looks(row, step, places, altitude, _azimuth_deg(frame, places, step))
-
-
-def _azimuth_deg(frame: _Frame, places: Floats, step: Integers) -> Floats:
-    east = np.einsum("ij,ij->i", places, frame.east.T[step])
-    north = np.einsum("ij,ij->i", places, frame.north.T[step])
-    return np.asarray(np.degrees(np.arctan2(east, north)) % 360)
+    flat = grid.where(possible)
+    return _Looks(
+        row=row,
+        step=step,
+        altitude_deg=np.degrees(np.arcsin(np.clip(flat.up, -1, 1))),
+        azimuth_deg=np.degrees(np.arctan2(flat.east, flat.north)) % 360,
+        to_moon=flat.to_moon,
+    )
 
 
 def _sky_cd_m2(site: Site, track: Track, unix_s: Floats, looks: _Looks) -> tuple[Floats, Floats]:
@@ -208,9 +209,7 @@ def _sky_cd_m2(site: Site, track: Track, unix_s: Floats, looks: _Looks) -> tuple
     without[dusky] += twilight_cd_m2(looks.altitude_deg[dusky], aside, altitude[sun][step])
     lit = np.flatnonzero(altitude[moon][looks.step] > 0)
     step = looks.step[lit]
-    toward = track.directions(unix_s)[moon].T[step]
-    cosine = np.einsum("ij,ij->i", looks.places[lit], toward)
-    away = np.degrees(np.arccos(np.clip(cosine, -1, 1)))
+    away = np.degrees(np.arccos(np.clip(looks.to_moon[lit], -1, 1)))
     phase = moon_phase_deg(track, unix_s)[step]
     sky = without.copy()
     sky[lit] += moonlight_cd_m2(looks.altitude_deg[lit], away, altitude[moon][step], phase)
