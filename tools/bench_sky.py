@@ -82,7 +82,7 @@ def whole_catalogue() -> list[Row]:
 def _bare(glasses: Glasses) -> None:
     """Positions, air and sky of the whole grid in the plainest arrays, then the thresholds."""
     track = night_track(SITE, DAY)
-    unix_s = nightsky.sunless(track)
+    unix_s = nightsky.sunless(SITE, track)
     local = np.radians(track.sidereal_at_deg(unix_s) + SITE.longitude_deg)
     latitude = np.radians(SITE.latitude_deg)
     up = np.stack(
@@ -109,7 +109,7 @@ def _bare(glasses: Glasses) -> None:
 def _one_by_one() -> float:
     kernel, scale = _almanac()
     here = kernel["earth"] + wgs84.latlon(48.7, 8.1, 420)
-    unix_s = nightsky.sunless(night_track(SITE, DAY))
+    unix_s = nightsky.sunless(SITE, night_track(SITE, DAY))
     times = scale.from_datetimes([datetime.fromtimestamp(s, UTC) for s in unix_s])
     numbers = THINGS.numbers
     rows = np.flatnonzero(np.isfinite(numbers["ra_deg"]))[::250][:LOOPED]

@@ -102,7 +102,7 @@ def wait_for(url: str) -> None:
 
 def settle(page: Page) -> None:
     page.wait_for_timeout(700)
-    page.wait_for_function("!document.querySelector('.v-progress-linear--active')")
+    page.get_by_role("progressbar").first.wait_for(state="hidden")
     page.evaluate("document.fonts.ready")
 
 

@@ -79,3 +79,12 @@ def test_by_midsummer_night_in_the_north_nothing_is_looked_at_by_day():
     assert sky.unix_s.size == 1  # the Sun never sets: only its lowest moment is known
     lit = sky.sky_cd_m2.min()
     assert lit > 100  # cd/m², which is day: nothing faint shows, whatever stands there
+
+
+def test_nothing_is_looked_at_while_the_sun_counts_as_up():
+    """From ten minutes after its rim has set, as seen from so high, to as long before it rises."""
+    track = night_track(SITE, date(2027, 2, 13))
+    for moment, aside_s in ((SKY.unix_s[0], -600), (SKY.unix_s[-1], 600)):
+        sun = track.altaz_deg(np.array([moment, moment + aside_s]), INDEX["sun"])[0]
+        assert np.all(sun < -0.833 - 1.76 * math.sqrt(420) / 60)
+    assert SKY.unix_s[0] == datetime(2027, 2, 13, 17, 0, tzinfo=UTC).timestamp()

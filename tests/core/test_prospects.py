@@ -191,3 +191,10 @@ def test_a_practised_eye_sees_more():
     ]
     # 2.8 over 1.4 is 0.3 in log10; by whichever part of the target it is seen
     assert margins[1] - margins[0] == pytest.approx(np.log10(2.8 / 1.4), abs=0.02)
+
+
+def test_a_sky_nobody_described_is_said_to_be_assumed():
+    unknown = COMMON.model_copy(update={"dark_sky_class": None})
+    assert "taken as class 5" in listed(desk(unknown)).assumed
+    by_eye = unknown.model_copy(update={"naked_eye_limit_mag": 5.5})
+    assert listed(desk()).assumed == listed(desk(by_eye)).assumed == ""

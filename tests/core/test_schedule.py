@@ -155,7 +155,7 @@ def test_more_than_a_dozen_say_how_good_their_order_is():
 def test_an_evening_is_filled_with_what_shows_early():
     case = case_of(desk(now=datetime(2027, 2, 13, 16, 10, tzinfo=UTC)))
     start = default_start(case, datetime(2027, 2, 13, 16, 10, tzinfo=UTC))
-    assert start == datetime(2027, 2, 13, 16, 45, tzinfo=UTC)  # the first five minutes of dusk
+    assert start == datetime(2027, 2, 13, 17, 0, tzinfo=UTC)  # the Sun no longer counts as up
     keys = picked(make_prospects(case, desk()), start)
     assert 3 <= len(keys) <= 8 and "venus" not in keys
     assert case.night.date == date(2027, 2, 13)

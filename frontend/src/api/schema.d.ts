@@ -4426,9 +4426,12 @@ export interface components {
          * Prospects
          * @description The evening's list in three groups, with the moment its places hold for.
          *
-         *     ``listed`` is the list that is shown, ``words`` why there is little or nothing on it.
+         *     ``listed`` is the list that is shown, ``words`` why there is little or nothing on it, and
+         *     ``assumed`` what it rests on that nobody said.
          */
         Prospects: {
+            /** Assumed */
+            assumed: string;
             /**
              * Listed
              * @enum {string}

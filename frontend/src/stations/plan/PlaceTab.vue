@@ -54,7 +54,11 @@ const setDome = (n: number, key: keyof Dome, value: string) => { domes.value = d
 
 const reading = useAttempt()
 const found = ref<Schema<'FoundPlaces'> | null>(null)
-const typed = ref('')
+/** What is typed of the line is a draft like the rest of the form. */
+const typed = computed({
+  get: () => String(values.value.typed ?? ''),
+  set: text => { values.value = { ...values.value, typed: text } },
+})
 const asksTyped = ref(false)
 function type () {
   asksTyped.value = !asksTyped.value

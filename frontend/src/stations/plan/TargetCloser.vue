@@ -47,6 +47,9 @@ async function lookAt () {
             `, ${one.target.constellation}` : '' }}</p></div>
         <v-btn variant="text" @click="$emit('close')">Back to the list</v-btn>
       </header>
+      <p v-if="sight?.refused" role="alert" class="sun-frame"><b>{{ sight.from_sun_deg.toFixed(0) }}° from the Sun,
+        which
+        is up: do not aim there.</b></p>
       <p class="expected">{{ one.expected }}</p>
       <dl>
         <dt>Visibility</dt>

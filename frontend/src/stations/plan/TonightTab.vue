@@ -111,6 +111,8 @@ function surprise () {
               hide-details />
             <v-btn variant="text" @click="surprise">Surprise me</v-btn>
           </div>
+          <p v-if="answer.assumed" class="small">{{ answer.assumed }}
+            <router-link :to="{ path: '/plan', query: { tab: 'place' } }">Say it</router-link></p>
           <p v-if="answer.words" class="words">{{ answer.words }}</p>
           <section v-for="group in groups" :key="group.when" class="group" :aria-label="group.title">
             <h2>{{ group.title }}</h2>

@@ -24,6 +24,8 @@ from jade_perch.core.evening.tonight import Tonight
 from jade_perch.core.fields import Frozen
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import glasses_of
+from jade_perch.core.site import Site
+from jade_perch.core.sky.brightness import USUAL_CLASS
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.ephemeris import make_moment
 from jade_perch.core.sky.nightsky import make_night_sky
@@ -51,7 +53,8 @@ CITY_KINDS = ("moon", "planet", "star", "double star", "open cluster", "globular
 class Prospects(Frozen):
     """The evening's list in three groups, with the moment its places hold for.
 
-    ``listed`` is the list that is shown, ``words`` why there is little or nothing on it.
+    ``listed`` is the list that is shown, ``words`` why there is little or nothing on it, and
+    ``assumed`` what it rests on that nobody said.
     """
 
     tonight: Tonight
@@ -59,6 +62,7 @@ class Prospects(Frozen):
     listed_title: str
     prospects: list[Prospect]
     words: str
+    assumed: str
 
 
 def usual_list(desk: Desk) -> ListName:
@@ -114,7 +118,15 @@ def make_prospects(case: Case, desk: Desk, listed: ListName | None = None) -> Pr
         listed_title=LIST_TITLES[shown],
         prospects=found,
         words=_words(case, found),
+        assumed=_assumed(case.site),
     )
+
+
+def _assumed(site: Site) -> str:
+    known = (site.sky_mpsas, site.naked_eye_limit_mag, site.dark_sky_class)
+    if any(one is not None for one in known):
+        return ""
+    return f"Nobody said how dark it is here: taken as class {USUAL_CLASS} of 9."
 
 
 def prospect_of(case: Case, judged: Judged, row: int) -> Prospect:

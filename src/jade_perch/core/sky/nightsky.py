@@ -11,7 +11,6 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers, Truths
-from jade_perch.core.constants import SUN_HORIZON_DEG
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.air import dimmed_mag
@@ -24,6 +23,7 @@ from jade_perch.core.sky.skylight import (
     site_glow_cd_m2,
     twilight_cd_m2,
 )
+from jade_perch.core.sky.sunpath import SUN_MARGIN, horizon_deg
 from jade_perch.core.skyline import skyline_deg
 
 STEP_S = 300.0  # how finely a night is looked at; rules.md#nightsky
@@ -134,7 +134,7 @@ def make_night_sky(catalogue: Catalogue, site: Site, night: Night) -> NightSky:
 @lru_cache(maxsize=3)
 def _night_sky(kept: _Kept, site: Site, day: date) -> NightSky:
     catalogue, track = kept.catalogue, night_track(site, day)
-    unix_s = sunless(track)
+    unix_s = sunless(site, track)
     grid = _grid(catalogue, site, track, unix_s)
     looks = _looks(grid)
     looks = looks.where(looks.altitude_deg > skyline_deg(site.skyline, looks.azimuth_deg))
@@ -154,16 +154,22 @@ def _night_sky(kept: _Kept, site: Site, day: date) -> NightSky:
     )
 
 
-def sunless(track: Track) -> Floats:
+def sunless(site: Site, track: Track) -> Floats:
     """Return the moments of a night, every five minutes, at which the Sun is down, in Unix seconds.
 
-    Where it does not set, the one at which it is lowest.
+    It counts as up until ten minutes after it has set and from as long before it rises, seen from
+    the place's height.  Where it does not set, the one moment at which it is lowest.
 
-    Source: rules.md#nightsky.
+    Source: rules.md#sun; rules.md#nightsky.
     """
     unix_s = np.arange(track.start_s, track.end_s + STEP_S / 2, STEP_S)
     sun = track.altaz_deg(unix_s, INDEX["sun"])[0]
-    down = unix_s[sun < SUN_HORIZON_DEG]
+    margin_s = SUN_MARGIN.total_seconds()
+    around = [
+        np.clip(unix_s + aside, track.start_s, track.end_s) for aside in (-margin_s, margin_s)
+    ]
+    highest = np.max([sun, *(track.altaz_deg(at, INDEX["sun"])[0] for at in around)], axis=0)
+    down = unix_s[highest < horizon_deg(site)]
     return down if down.size else unix_s[[int(np.argmin(sun))]]
 
 
