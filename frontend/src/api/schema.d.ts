@@ -1232,6 +1232,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/target/{key}/path": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Finding Path
+         * @description Return the way to a target at a moment; null without a place, or without a star to start.
+         */
+        get: operations["get_finding_path_api_plan_target__key__path_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plan/tonight": {
         parameters: {
             query?: never;
@@ -2538,6 +2558,28 @@ export interface components {
             words: string;
         };
         /**
+         * Chart
+         * @description A round chart in field radii, right and up as it is seen; the start may lie outside it.
+         */
+        Chart: {
+            /** Field Deg */
+            field_deg: number;
+            /** Stars */
+            stars: components["schemas"]["DiscStar"][];
+            /** Start X */
+            start_x: number;
+            /** Start Y */
+            start_y: number;
+            /** Target X */
+            target_x: number;
+            /** Target Y */
+            target_y: number;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Choice
          * @description One answer among a few: how it is written down, and how it is offered.
          */
@@ -3211,6 +3253,23 @@ export interface components {
             seen_up?: number | null;
             /** Trouble */
             trouble?: ("lost" | "at_end" | "too_dim" | "left") | null;
+        };
+        /**
+         * FindingPath
+         * @description The way to a target at a moment; ``charts`` are the eye's and each finder's on the tube.
+         */
+        FindingPath: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Away Deg */
+            away_deg: number;
+            /** Charts */
+            charts: components["schemas"]["Chart"][];
+            /** Start Label */
+            start_label: string;
         };
         /**
          * FocusAdvice
@@ -10258,6 +10317,57 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Closer"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_finding_path_api_plan_target__key__path_get: {
+        parameters: {
+            query?: {
+                at_utc?: string | null;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FindingPath"] | null;
                 };
             };
             /** @description Not found */

@@ -13,6 +13,8 @@ from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.closer import Closer, look_closer
 from jade_perch.core.evening.context import EveningRow
 from jade_perch.core.evening.desk import Desk
+from jade_perch.core.evening.finding import FindingPath, make_path
+from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.nightfacts import NightFacts, make_facts
 from jade_perch.core.evening.plan import MOST_ITEMS, Plan, default_start, make_plan, picked
 from jade_perch.core.evening.prospect import Case
@@ -22,6 +24,7 @@ from jade_perch.core.fields import Frozen, Name, UtcTime
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.sky.calendar import NIGHTS, Calendar, NightsAhead, dark_calendar
 from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.night import require_inside
 from jade_perch.exchange.calendar_ics import write_calendar
 from jade_perch.store.journal import noted_targets
 from jade_perch.store.plan import PLAN_ITEMS, plan_again, plan_items, wish
@@ -92,6 +95,20 @@ def _placed(desk: Desk) -> EveningRow:
     if desk.place is None:
         raise OutOfRange("place", "(nothing)", "a place", "Choose your place first.")
     return desk.evening
+
+
+@router.get("/target/{key}/path")
+def get_finding_path(
+    key: str, desk: TheDesk, catalogue: TheCatalogue, at_utc: UtcTime | None = None
+) -> FindingPath | None:
+    """Return the way to a target at a moment; null without a place, or without a star to start."""
+    if desk.place is None or desk.night is None:
+        return None
+    if at_utc is not None:
+        require_inside(desk.night, at_utc)
+    moment = at_utc or looking_moment(desk.night, desk.moment_utc)
+    target = catalogue.get(key)
+    return make_path(catalogue, desk.place, target, desk.finders, desk.viewer(), moment)
 
 
 @router.get("/night")

@@ -7,6 +7,7 @@ import { useNoting } from '@/stores/noting'
 import { usePlan } from '@/stores/plan'
 import { useTarget } from '@/stores/target'
 import { useTonight } from '@/stores/tonight'
+import FindingPath from './FindingPath.vue'
 
 /** One target told whole: what will be seen, through which glass, and what would help. */
 const props = defineProps<{ zone: string }>()
@@ -50,6 +51,8 @@ async function lookAt () {
       <p v-if="sight?.refused" role="alert" class="sun-frame"><b>{{ sight.from_sun_deg.toFixed(0) }}° from the Sun,
         which
         is up: do not aim there.</b></p>
+      <FindingPath v-if="one.when !== 'not tonight'" :target-key="one.target.key" :label="one.target.label"
+        :at-utc="store.atUtc ?? one.best_utc ?? store.tonight!.at_utc" />
       <p class="expected">{{ one.expected }}</p>
       <dl>
         <dt>Visibility</dt>

@@ -23,15 +23,13 @@ from jade_perch.core.evening.tonight import Sight, Tonight, direction
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import utc_of
 from jade_perch.core.optics.rungs import Rung
-from jade_perch.core.optics.viewer import Viewer
+from jade_perch.core.optics.viewer import Viewer, naked_limit_mag
 from jade_perch.core.site import Site
-from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.night import Night
 from jade_perch.core.sky.nightsky import LOWEST_DEG, STEP_S, NightSky
 from jade_perch.core.sky.seen import MISSING, NOT_SEEN, WORDS, Glasses, Word, word_of
 from jade_perch.core.sky.targets import Target
-from jade_perch.core.sky.visibility import star_limit_mag
 from jade_perch.core.skyline import skyline_deg
 
 EYE = "the eye alone"
@@ -260,17 +258,13 @@ def look_of(case: Case, target: Target, word: Word, rung_key: str | None) -> Loo
 def _look(case: Case, row: int, target: Target, word: Word, rung: Rung | None) -> Look:
     numbers = case.catalogue.numbers
     third, core = numbers["third_star_mag"][row], numbers["core_share"][row]
-    pupil_mm = case.viewer.pupil.pupil_mm
-    eye_mag = star_limit_mag(
-        luminance_cd_m2(case.viewer.sky_mpsas), 1.0, pupil_mm, pupil_mm, case.viewer.field_factor
-    )
     return Look(
         target=target,
         word=word,
         magnification=rung.magnification if rung else 1.0,
         true_field_deg=rung.true_field_deg if rung else NAKED_EYE_FIELD_DEG,
-        faintest_mag=rung.faintest_mag if rung else float(eye_mag),
-        aperture_mm=rung.working_aperture_mm if rung else pupil_mm,
+        faintest_mag=rung.faintest_mag if rung else naked_limit_mag(case.viewer),
+        aperture_mm=rung.working_aperture_mm if rung else case.viewer.pupil.pupil_mm,
         core_light=float(core) if np.isfinite(core) else 0.0,
         third_star_mag=float(third) if np.isfinite(third) else None,
     )

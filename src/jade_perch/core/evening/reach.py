@@ -12,7 +12,7 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import Rung, glasses_of
-from jade_perch.core.optics.viewer import Viewer
+from jade_perch.core.optics.viewer import Viewer, naked_limit_mag
 from jade_perch.core.sky.brightness import CLASS_MPSAS, luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.seen import WORDS, Glasses, Word, see, word_of
@@ -218,7 +218,7 @@ def _examples(
 def _faintest_sum(
     rungs: list[Rung], faintest_mag: list[float], skies_mpsas: tuple[float, float], viewer: Viewer
 ) -> Sum:
-    naked = [_naked_mag(mpsas, viewer) for mpsas in skies_mpsas]
+    naked = [naked_limit_mag(viewer, mpsas) for mpsas in skies_mpsas]
     behind = min(luminance_cd_m2(skies_mpsas[1]) * one.relative_brightness for one in rungs)
     clamped = f" {TOO_DARK}" if behind < FAINTEST_CD_M2 else ""
     gain = [deep - eye for deep, eye in zip(faintest_mag, naked, strict=True)]
@@ -234,12 +234,6 @@ def _faintest_sum(
         note=f"Sky {skies_mpsas[0]:.1f} and {skies_mpsas[1]:.1f} mag/arcsec², overhead, no Moon; "
         f"half a magnitude either way.{clamped}",
     )
-
-
-def _naked_mag(sky_mpsas: float, viewer: Viewer) -> float:
-    pupil_mm = viewer.pupil.pupil_mm
-    sky = luminance_cd_m2(sky_mpsas)
-    return float(star_limit_mag(sky, 1.0, pupil_mm, pupil_mm, viewer.field_factor))
 
 
 def _finest_sum(telescope: Telescope, finest_arcsec: float) -> Sum:

@@ -129,7 +129,7 @@ def make_disc(
     rung, moment = through.rung, make_moment(now_utc)
     track = sun_track(site or GREENWICH, now_utc)
     direction, size_arcsec = _where(target, track, moment)
-    base = _base(direction, moment, site)
+    base = base_of(direction, moment, site)
     altitude = None if site is None else _altitude_deg(direction, moment, site)
     orientation = _orientation(through, base, site, altitude)
     frame = _frame(base, orientation, rung, mode)
@@ -218,7 +218,7 @@ def _time_to_leave_s(target: Target, rung: Rung, declination_deg: float) -> floa
 
 
 @dataclass(frozen=True, slots=True)
-class _Base:
+class Base:
     """Unit vectors in the equator of date: toward the target, to its right and up in the sky."""
 
     toward: Floats
@@ -226,7 +226,11 @@ class _Base:
     up: Floats
 
 
-def _base(direction: Floats, moment: Moment, site: Site | None) -> _Base:
+def base_of(direction: Floats, moment: Moment, site: Site | None) -> Base:
+    """Return right and up in the sky at a direction: toward the zenith, or north without a site.
+
+    Source: rules.md#disc.
+    """
     above = NORTH if site is None else _zenith(moment, site)
     up = above - (above @ direction) * direction
     length = np.linalg.norm(up)
@@ -234,11 +238,11 @@ def _base(direction: Floats, moment: Moment, site: Site | None) -> _Base:
         up = NORTH - (NORTH @ direction) * direction
         length = np.linalg.norm(up)
     up = up / length
-    return _Base(direction, np.cross(direction, up), up)
+    return Base(direction, np.cross(direction, up), up)
 
 
 def _orientation(
-    through: Through, base: _Base, site: Site | None, altitude_deg: float | None
+    through: Through, base: Base, site: Site | None, altitude_deg: float | None
 ) -> Orientation:
     """Return how the glass shows a target where it stands; nobody looks below the horizon."""
     roll = _roll_deg(base, site) if through.is_equatorial and site is not None else 0.0
@@ -246,7 +250,7 @@ def _orientation(
     return telescope_orientation(through.telescope, through.diagonal, tipped, roll)
 
 
-def _roll_deg(base: _Base, site: Site) -> float:
+def _roll_deg(base: Base, site: Site) -> float:
     """Return how far an equatorial tube is turned about its axis, clockwise seen from behind.
 
     Its side toward the pole is up when it looks at the equator on the meridian.
@@ -255,7 +259,7 @@ def _roll_deg(base: _Base, site: Site) -> float:
     return float(np.degrees(np.arctan2(pole @ base.right, pole @ base.up)))
 
 
-def _frame(base: _Base, orientation: Orientation, rung: Rung, mode: Mode) -> Frame:
+def _frame(base: Base, orientation: Orientation, rung: Rung, mode: Mode) -> Frame:
     return Frame(
         toward=base.toward,
         right=base.right,

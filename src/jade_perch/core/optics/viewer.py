@@ -7,8 +7,8 @@ from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Observer, Practice
 from jade_perch.core.optics.limits import EyePupil, eye_pupil
 from jade_perch.core.site import Site
-from jade_perch.core.sky.brightness import site_mpsas
-from jade_perch.core.sky.visibility import USUAL_FIELD_FACTOR
+from jade_perch.core.sky.brightness import luminance_cd_m2, site_mpsas
+from jade_perch.core.sky.visibility import USUAL_FIELD_FACTOR, star_limit_mag
 
 FIELD_FACTORS: dict[Practice, float] = {"first": 2.8, "some": 2.0, "much": 1.4}
 
@@ -78,3 +78,13 @@ def make_viewer(
         declination_deg=course.declination_deg,
         rate_arcsec_per_s=course.rate_arcsec_per_s,
     )
+
+
+def naked_limit_mag(viewer: Viewer, sky_mpsas: float | None = None) -> float:
+    """Return the faintest star a viewer's eye alone holds, under its own sky or another.
+
+    Source: Crumey 2014, MNRAS 442:2600; about half a magnitude.
+    """
+    pupil_mm = viewer.pupil.pupil_mm
+    sky = luminance_cd_m2(viewer.sky_mpsas if sky_mpsas is None else sky_mpsas)
+    return float(star_limit_mag(sky, 1.0, pupil_mm, pupil_mm, viewer.field_factor))
