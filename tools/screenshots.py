@@ -102,7 +102,9 @@ def wait_for(url: str) -> None:
 
 def settle(page: Page) -> None:
     page.wait_for_timeout(700)
-    page.get_by_role("progressbar").first.wait_for(state="hidden")
+    for bar in page.locator(".v-progress-linear").all():
+        bar.wait_for(state="hidden")
+    page.wait_for_timeout(300)
     page.evaluate("document.fonts.ready")
 
 

@@ -104,6 +104,16 @@ def test_each_block_is_said_by_what_shows_at_its_own_time():
     assert all(end <= start for (_, end), (start, _) in pairwise(times))
 
 
+def test_a_planet_waits_as_the_list_says_it_does():
+    dusk = datetime(2027, 2, 13, 17, 0, tzinfo=UTC)
+    case = case_of(desk(now=dusk))
+    plan = plan_of("saturn", "neptune", case=case, start=dusk)
+    listed = {one.target.label: one for one in case.tonight.sights}
+    for label, starts_utc in starts(plan).items():
+        assert starts_utc >= listed[label].best_from_utc - timedelta(seconds=1)
+    assert len(plan.blocks) == 2
+
+
 def test_breaks_are_kept_free_after_ninety_minutes():
     keys = ("m31", "m81", "m82", "m1", "m35", "m36", "m37", "m38", "m42", "m44", "m45", "jupiter")
     plan = plan_of(*keys, minutes=15)

@@ -67,10 +67,12 @@ class Wishes(Frozen):
 @router.get("/schedule")
 def get_schedule(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Plan | None:
     """Return tonight's plan; null without a place."""
-    case = _case(db, desk, catalogue, None)
+    planned, night = desk.evening.planned_from_utc, desk.night
+    is_inside = planned and night and night.start_utc <= planned <= night.end_utc
+    case = _case(db, desk, catalogue, planned if is_inside else None)
     if case is None:
         return None
-    from_utc = desk.evening.planned_from_utc or desk.moment_utc
+    from_utc = planned or desk.moment_utc
     start = default_start(case, from_utc)
     listed = make_prospects(case, desk)
     return make_plan(case, plan_items(db, desk.evening), desk.known_mount, start, listed)

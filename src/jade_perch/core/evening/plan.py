@@ -8,7 +8,7 @@ from typing import Annotated, Literal
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats, Truths
+from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.bench.budget import HAND_FASTEST, MOTOR_FASTEST
 from jade_perch.core.bench.tracking import zenith_zone_from_deg
 from jade_perch.core.evening.judging import Judged, course, judge
@@ -188,9 +188,22 @@ def _quality(
         worth = worth * np.where(height > zenith_deg, ZENITH_COUNTS, 1.0)
         at = case.sky.step[entries] - first
         shows = (margins >= WORDS[-1][1]) & (at >= 0)
+        shows &= _is_offered(case, int(judged.rows[number]), case.sky.step[entries])
         quality[number, at[shows]] = worth[shows]
         known[number, at[shows]] = margins[shows]
     return quality, known
+
+
+def _is_offered(case: Case, row: int, steps: Integers) -> Truths:
+    """Return at which steps the list offers a target: planets wait until the sky is dim enough."""
+    key, seconds = case.catalogue.keys[row], case.sky.unix_s[steps]
+    sight = next((one for one in case.tonight.sights if one.target.key == key), None)
+    if sight is None:
+        return np.ones(seconds.shape, dtype=bool)
+    start, end = sight.best_from_utc, sight.best_until_utc
+    if start is None or end is None:
+        return np.zeros(seconds.shape, dtype=bool)
+    return np.asarray((seconds >= start.timestamp()) & (seconds <= end.timestamp()))
 
 
 def _problem(
