@@ -27,9 +27,9 @@ export const useBench = defineStore('bench', () => {
     return [...steps.slice(at + 1), ...steps.slice(0, at)].find(one => isWaiting(one))
   })
 
-  /** On to what waits next, once a step is good. */
-  function goOn () {
-    if (next.value) chosen.value = next.value.name
+  /** On to what waits next, once a step is good; not from where somebody went meanwhile. */
+  function goOn (from: StepName) {
+    if (chosen.value === from && next.value) chosen.value = next.value.name
   }
 
   /** The landmark that is safe at this moment, as it was told to the Sun guard; null without one. */

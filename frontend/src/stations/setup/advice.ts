@@ -75,11 +75,12 @@ export function useAdvice<T extends AnyAdvice> (
   async function record () {
     clearTimeout(waiting)
     waiting = undefined
+    const from = bench.chosen
     const practice = advice.value?.simulated ? '&as_practice=true' : ''
     const recorded = await ask(`?recorded=true${practice}`)
     if (!recorded) return false
     notices.say(practice ? 'Recorded as practice.' : 'Recorded.')
-    if (recorded.is_done) bench.goOn()
+    if (recorded.is_done) bench.goOn(from)
     return true
   }
   watch(() => JSON.stringify(toValue(reading)), () => {

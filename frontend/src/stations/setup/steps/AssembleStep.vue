@@ -32,7 +32,7 @@ async function send (given: Partial<Schema<'AssembleInput'>>, isWhole: boolean):
   if (told.is_done && !isWhole) return send({}, true)
   if (told.is_done) {
     notices.say('Recorded: it is together.')
-    store.goOn()
+    store.goOn('assemble')
     return
   }
   const later = told.parts.findIndex((one, n) => n > at.value && !one.is_done)
