@@ -12,7 +12,12 @@ from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.ephemeris import INDEX
 from jade_perch.core.sky.night import make_night, night_track
 from jade_perch.core.sky.nightsky import SKY_WEIGHT, make_night_sky, moon_phase_deg
-from jade_perch.core.sky.skylight import Lamps, sky_cd_m2
+from jade_perch.core.sky.skylight import (
+    moonlight_cd_m2,
+    separation_altaz_deg,
+    site_glow_cd_m2,
+    twilight_cd_m2,
+)
 
 THINGS = catalogue()
 SITE = Site(
@@ -54,10 +59,13 @@ def test_the_sky_behind_each_is_the_sum_of_its_parts(name, hour):
     track, when = night_track(SITE, date(2027, 2, 13)), np.array([moment.timestamp()])
     altitude, azimuth = track.altaz_deg(when)
     sun, moon = INDEX["sun"], INDEX["moon"]
-    lamps = Lamps(
-        altitude[sun], azimuth[sun], altitude[moon], azimuth[moon], moon_phase_deg(track, when)
+    high, around = SKY.altitude_deg[entry], SKY.azimuth_deg[entry]
+    away = separation_altaz_deg(high, around, altitude[moon], azimuth[moon])
+    expected = (
+        site_glow_cd_m2(SITE, high, around)
+        + moonlight_cd_m2(high, away, altitude[moon], moon_phase_deg(track, when))
+        + twilight_cd_m2(high, around - azimuth[sun], altitude[sun])
     )
-    expected = sky_cd_m2(SITE, SKY.altitude_deg[entry], SKY.azimuth_deg[entry], lamps)
     assert SKY.sky_cd_m2[entry] == pytest.approx(float(expected[0]), rel=0.002)
     assert SKY.moonless_cd_m2[entry] <= SKY.sky_cd_m2[entry]
 

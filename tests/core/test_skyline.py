@@ -15,7 +15,7 @@ from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.night import make_night
 from jade_perch.core.sky.nightsky import make_night_sky
-from jade_perch.core.skyline import SkylinePoint, is_hidden, ordered, skyline_deg
+from jade_perch.core.skyline import SkylinePoint, is_behind, ordered, skyline_deg
 
 DAY = date(2027, 2, 13)
 DUSK = datetime(2027, 2, 13, 19, 0, tzinfo=UTC)
@@ -53,7 +53,7 @@ def test_the_line_never_leaves_the_heights_of_its_points(points, azimuth):
     heights = [height for _, height in points]
     found = float(skyline_deg(line(*points), azimuth))
     assert min(heights) - 1e-9 <= found <= max(heights) + 1e-9
-    assert bool(is_hidden(line(*points), max(heights), azimuth)) or found < max(heights)
+    assert bool(is_behind(line(*points), max(heights), azimuth)) or found < max(heights)
 
 
 def test_too_many_points_and_wrong_ones_are_refused_by_name():

@@ -6,7 +6,7 @@ from typing import Annotated
 import numpy as np
 from numpy.typing import ArrayLike
 
-from jade_perch.core.arrays import Floats
+from jade_perch.core.arrays import Floats, Truths
 from jade_perch.core.fields import Frozen, Range, refused
 
 MOST_POINTS = 400  # a point a degree and some; more draw no better line
@@ -55,7 +55,7 @@ def skyline_deg(points: Skyline, azimuth_deg: ArrayLike) -> Floats:
     return np.asarray(np.interp(azimuth, around, np.concatenate([high[-1:], high, high[:1]])))
 
 
-def is_hidden(points: Skyline, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> Floats:
+def is_behind(points: Skyline, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> Truths:
     """Return whether places are behind the line, or under the level horizon without one.
 
     Source: rules.md#skyline.

@@ -1,7 +1,7 @@
 """One target looked at closely: every rung's margin, what would help most, the sum behind it."""
 
 from collections.abc import Sequence
-from math import isfinite, log10
+from math import isfinite
 
 import numpy as np
 
@@ -11,6 +11,8 @@ from jade_perch.core.evening.prospect import Case, Prospect, gains_of, look_of
 from jade_perch.core.evening.prospects import prospect_of
 from jade_perch.core.evening.reasons import GAIN_SAID, GAIN_WORDS, GainName
 from jade_perch.core.fields import Frozen
+from jade_perch.core.sky.brightness import mpsas_of_luminance
+from jade_perch.core.sky.ephemeris import BODIES, INDEX
 from jade_perch.core.sky.moon import LOW_LIGHT_DEG, feature_light_deg, make_face
 from jade_perch.core.sky.night import night_track
 from jade_perch.core.sky.seen import NOT_SEEN, PARTS, Part, Word, see, word_of
@@ -29,7 +31,6 @@ PART_WORDS: dict[Part, str] = {
 }
 DEEP_SHADOW = "It lies in the Moon's night now."
 FAR_SIDE = "It is turned away from us now."
-MOON_KM = 3474.8  # the Moon across; IAU WGCCRE 2015
 FEW_LIMITS = 4.0  # a feature not so many times wider than what is split is a dot; our choice
 EYE_SPLITS_ARCSEC = 120.0  # what the eye alone tells apart on the Moon; our estimate
 
@@ -149,7 +150,8 @@ def _on_the_moon(case: Case, target: Target, moon: Prospect) -> tuple[Prospect, 
     track = night_track(case.site, case.night.date)
     face = make_face(case.catalogue, track, at_utc)
     light = feature_light_deg(face, target)
-    across = (target.across_km or 0.0) / MOON_KM * face.diameter_arcmin * 60
+    moon_km = 2 * BODIES[INDEX["moon"]].radius_km
+    across = (target.across_km or 0.0) / moon_km * face.diameter_arcmin * 60
     word, words = _light_word(light, across / _splits_arcsec(case, moon))
     word = NOT_SEEN if moon.when == "not tonight" else word
     look = look_of(case, target, word, moon.rung_key)
@@ -181,8 +183,8 @@ def _splits_arcsec(case: Case, moon: Prospect) -> float:
 def _sum(case: Case, judged: Judged) -> Sum:
     """Return the margin opened: the part that counts, its light, the sky behind it, the glass."""
     entry, margin = int(judged.entry[0]), float(judged.margin[0])
-    sky_mpsas = -2.5 * log10(float(case.sky.sky_cd_m2[entry]) / 1.08e5)
-    own_mpsas = -2.5 * log10(float(case.sky.moonless_cd_m2[entry]) / 1.08e5)
+    sky_mpsas = mpsas_of_luminance(float(case.sky.sky_cd_m2[entry]))
+    own_mpsas = mpsas_of_luminance(float(case.sky.moonless_cd_m2[entry]))
     rung = case.rungs[int(judged.rung[0])].label if case.rungs else "the eye alone"
     part = PARTS[int(judged.part[0])]
     behind = case.sky.sky_cd_m2[entry] * case.glasses.relative_brightness[int(judged.rung[0])]

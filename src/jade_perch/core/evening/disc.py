@@ -4,9 +4,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats, Integers, Truths
+from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
-from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue, stars_within, unit_vectors
 from jade_perch.core.sky.ephemeris import BODIES, INDEX, BodyName, Moment, Track, diameter_arcsec
 from jade_perch.core.sky.jovian import jovian_moons
@@ -17,8 +16,8 @@ from jade_perch.core.sky.planets import (
     pole_direction,
     ring_tilt_deg,
 )
-from jade_perch.core.sky.seen import WORDS, Glasses, see
-from jade_perch.core.sky.sources import sources_of
+from jade_perch.core.sky.seen import WORDS, Glasses
+from jade_perch.core.sky.sources import see_overhead
 from jade_perch.core.sky.targets import KINDS, Shape, TargetKind
 from jade_perch.core.sky.visibility import USUAL_FIELD_FACTOR
 
@@ -168,13 +167,6 @@ def _along(at: Floats, position_angle_deg: float) -> Floats:
     return np.asarray(np.cos(angle) * north + np.sin(angle) * east)
 
 
-def _shows(catalogue: Catalogue, rows: Integers, through: Glasses, sky_mpsas: float) -> Truths:
-    """Return which rows a rung shows under a sky, overhead and without Moon."""
-    sky = np.full(rows.size, luminance_cd_m2(sky_mpsas))
-    seen = see(sources_of(catalogue, rows), through, sky, np.zeros(rows.size), USUAL_FIELD_FACTOR)
-    return np.asarray(seen.best >= WORDS[-1][1])
-
-
 def objects_of(
     catalogue: Catalogue,
     frame: Frame,
@@ -194,7 +186,8 @@ def objects_of(
     near = catalogue.has_shape("cluster", "glow") & (_near(catalogue, frame, moment) < reach)
     rows = np.flatnonzero(near & np.isfinite(numbers["major_arcmin"]))
     is_target = rows == catalogue.row_of(target_key)
-    rows = rows[_shows(catalogue, rows, through, sky_mpsas) | is_target]
+    seen = see_overhead(catalogue, rows, through, sky_mpsas, USUAL_FIELD_FACTOR)
+    rows = rows[(seen.best >= WORDS[-1][1]) | is_target]
     rows = rows[np.argsort(numbers["magnitude"][rows], kind="stable")][:MOST_OBJECTS]
     directions = catalogue.directions[rows] @ moment.to_date.T
     places = frame.place(directions)

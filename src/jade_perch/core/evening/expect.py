@@ -3,8 +3,8 @@
 from dataclasses import dataclass
 from math import log10
 
-from jade_perch.core.constants import BLUR_SEEN_ARCSEC, DAWES_ARCSEC_MM
-from jade_perch.core.sky.seen import STARRY, THIRD_STAR_MAG, UNEQUAL_SHARE, Word
+from jade_perch.core.constants import DAWES_ARCSEC_MM
+from jade_perch.core.sky.seen import STARRY, THIRD_STAR_MAG, Word, pair_needs_arcsec
 from jade_perch.core.sky.targets import Target
 
 GLOBULAR_STARS_MAG = 6.0  # a globular's brightest stars are so much fainter than all of it; typical
@@ -85,8 +85,7 @@ def _pair(look: Look) -> str:
     first, second = look.target.magnitude or 0.0, look.target.companion_mag or 0.0
     if separation < DAWES_ARCSEC_MM / look.aperture_mm:
         return "One star, at best a little long: this aperture does not split it."
-    needed = BLUR_SEEN_ARCSEC * (1 + UNEQUAL_SHARE * abs(second - first))
-    if separation * look.magnification < needed:
+    if separation * look.magnification < pair_needs_arcsec(first, second):
         return "Two stars nearly touching; they part in calm moments."
     alike = "two like points" if abs(second - first) < 0.5 else "a bright star and a fainter one"
     return f"Cleanly {alike}, {separation * look.magnification / 60:.0f}′ apart at the eye."

@@ -8,8 +8,8 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.finderview import finder_field_deg
-from jade_perch.core.evening.disc import DiscStar, Frame, of_date_vector, stars_of
-from jade_perch.core.evening.view import base_of
+from jade_perch.core.evening.disc import DiscStar, Frame, stars_of
+from jade_perch.core.evening.view import base_of, where_is
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Finder
 from jade_perch.core.optics.orientation import finder_orientation
@@ -27,7 +27,7 @@ from jade_perch.core.sky.ephemeris import (
 from jade_perch.core.sky.sources import BODY_MAG
 from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Target
-from jade_perch.core.skyline import skyline_deg
+from jade_perch.core.skyline import is_behind
 
 START_MAG = 3.5  # a star to start from is at least so bright; our choice
 MAG_COSTS_DEG = 3.0  # each magnitude fainter is worth so much nearer; our choice
@@ -86,7 +86,7 @@ def make_path(
     Source: rules.md#finding.
     """
     moment, track = make_moment(at_utc), sun_track(site, at_utc)
-    toward = _toward(target, track, moment)
+    toward, _ = where_is(target, track, moment)
     way = _way(catalogue, site, toward, moment, track, viewer)
     if way is None:
         return None
@@ -95,13 +95,6 @@ def make_path(
     return FindingPath(
         at_utc=at_utc, start_label=way.label, away_deg=way.away_deg, charts=[eye, *seen]
     )
-
-
-def _toward(target: Target, track: Track, moment: Moment) -> Floats:
-    if target.body is not None:
-        at = np.array([moment.moment_utc.timestamp()])
-        return np.asarray(track.directions(at)[INDEX[target.body], :, 0])
-    return of_date_vector(target.ra_deg or 0.0, target.dec_deg or 0.0, moment)
 
 
 def _way(
@@ -125,7 +118,7 @@ def _way(
     labels = [*(catalogue.labels[row] for row in rows.tolist()), *map(str.title, FINDER_BODIES)]
     bright = np.concatenate([magnitude[rows], [BODY_MAG[name] for name in FINDER_BODIES]])
     altitude, azimuth = local_altaz_deg(site, places.T, moment.sidereal_deg)
-    clear = (altitude > LOWEST_START_DEG) & (altitude > skyline_deg(site.skyline, azimuth))
+    clear = (altitude > LOWEST_START_DEG) & ~is_behind(site.skyline, altitude, azimuth)
     if not clear.any():
         return None
     away = np.degrees(np.arccos(np.clip(places @ toward, -1, 1)))

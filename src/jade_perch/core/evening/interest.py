@@ -14,7 +14,7 @@ from jade_perch.core.sky.ephemeris import INDEX, make_moment
 from jade_perch.core.sky.night import Night, night_track
 from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Placed
-from jade_perch.core.skyline import skyline_deg
+from jade_perch.core.skyline import is_behind
 
 LOWEST_DEG = 20.0  # lower the air is thick; rules.md#interest
 FAINTEST_MAG = 6.5  # showpieces of a small telescope; our choice
@@ -48,10 +48,10 @@ def places_of_interest(
     bright = catalogue.has_shape("pair", "cluster", "glow") & (
         catalogue.numbers["magnitude"] <= FAINTEST_MAG
     )
-    clear = high > skyline_deg(site.skyline, np.nan_to_num(around))
+    behind = is_behind(site.skyline, high, np.nan_to_num(around))
     order = np.argsort(np.where(is_body, -99.0, catalogue.numbers["magnitude"]), kind="stable")
     rows = [row for row in order.tolist() if is_body[row] or bright[row]]
-    standing = [row for row in rows if high[row] >= LOWEST_DEG and clear[row]][:most]
+    standing = [row for row in rows if high[row] >= LOWEST_DEG and not behind[row]][:most]
     return [
         Placed(
             target=catalogue.target(row),

@@ -1,19 +1,19 @@
 """Every target of a night through one's own glass: the margin, the best rung, and from when on."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
-from jade_perch.core.optics.limits import SEEING_ARCSEC_BY_STEADINESS, USUAL_STEADINESS, air_limit
+from jade_perch.core.evening.choose import FIELD_ROOM
+from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.neighbours import SAME
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import CLASS_MPSAS, luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.nightsky import NightSky
-from jade_perch.core.sky.seen import Glasses, Seen, Sources, see
+from jade_perch.core.sky.seen import STARRY, Glasses, Seen, Sources, see
 from jade_perch.core.sky.sources import sources_of
 
 # Exit pupils in mm that suit each kind; rules.md#choose.
@@ -33,9 +33,7 @@ SUITS_MM: dict[str, tuple[float, float]] = {
     "star": (2.0, 5.0),
     "moon": (1.0, 6.0),
 }
-ROOM = 1.3  # the field is at least so many times the object; rules.md#choose
 CLUSTER_ROOM = 2.0  # and for clusters, so that they stand in sky
-CLUSTERS = ("open cluster", "asterism", "cluster with nebula", "star cloud")
 OCTAVE_COSTS = 0.15  # of margin, for each doubling away from the pupil that suits; our choice
 NO_ROOM_COSTS = 0.5  # of margin, where the field is too small to stand it in sky; our choice
 MORE_APERTURE = 1.5  # so much more is the next size of telescope; our choice
@@ -64,16 +62,15 @@ def naked_eye(viewer: Viewer) -> Glasses:
     return Glasses(one, one * NAKED_EYE_FIELD_DEG, one, one, one * viewer.pupil.pupil_mm)
 
 
-def usable_rungs(rungs: Sequence[Rung], viewer: Viewer) -> list[Rung]:
+def usable_rungs(ladder: Ladder) -> list[Rung]:
     """Return the rungs that tonight's air and the whole aperture allow, weakest first.
 
     Where the air forbids all of them the weakest is left.
 
     Source: rules.md#choose.
     """
-    full = [one for one in rungs if not one.is_masked]
-    steadiness = USUAL_STEADINESS if viewer.steadiness is None else viewer.steadiness
-    most = air_limit(SEEING_ARCSEC_BY_STEADINESS[steadiness]) * SAME
+    full = [one for one in ladder.rungs if not one.is_masked]
+    most = ladder.air_magnification * SAME
     return [one for one in full if one.magnification <= most] or full[:1]
 
 
@@ -106,7 +103,7 @@ def best_rung(
     suits = np.array([SUITS_MM[kind] for kind in kinds]).reshape(-1, 2)
     pupil = glasses.working_aperture_mm / glasses.magnification
     octaves = np.maximum(np.log2(suits[:, :1] / pupil), np.log2(pupil / suits[:, 1:])).clip(min=0.0)
-    room = np.array([CLUSTER_ROOM if kind in CLUSTERS else ROOM for kind in kinds])
+    room = np.array([CLUSTER_ROOM if kind in STARRY else FIELD_ROOM for kind in kinds])
     wide = np.nan_to_num(sources.major_arcmin) / 60 * room
     tight = glasses.true_field_deg[np.newaxis] < wide[:, np.newaxis]
     score = np.minimum(seen.margin, 1.5) - OCTAVE_COSTS * octaves - NO_ROOM_COSTS * tight

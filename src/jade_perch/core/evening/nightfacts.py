@@ -14,7 +14,7 @@ from jade_perch.core.sky.jovian import jovian_moons
 from jade_perch.core.sky.jovian_events import JovianEvent, jovian_events
 from jade_perch.core.sky.moon import MoonFace, make_face
 from jade_perch.core.sky.night import night_track
-from jade_perch.core.sky.planets import central_meridians_deg, ring_tilt_deg
+from jade_perch.core.sky.planets import RING_OUTER, central_meridians_deg, ring_tilt_deg
 
 RING_GAP_SHARE = 0.030  # of the ring's breadth from rim to rim: the dark gap at its widest
 BELT_SHARE = 0.06  # of the disc: a belt of Jupiter
@@ -24,7 +24,6 @@ FEATURE_WORDS: dict[BodyName, tuple[str, float]] = {
     "saturn": ("the ring's dark gap", RING_GAP_SHARE),
     "mars": ("a polar cap", CAP_SHARE),
 }
-RING_BREADTH = 2.269  # the ring's outer rim in radii of the planet; IAU 2015
 
 
 class Meridian(Frozen):
@@ -119,7 +118,7 @@ def _resolves(body: BodyName, diameter_arcsec: float, aperture_mm: float | None)
     if body not in FEATURE_WORDS or aperture_mm is None:
         return ""
     name, share = FEATURE_WORDS[body]
-    across = diameter_arcsec * (RING_BREADTH if body == "saturn" else 1.0)
+    across = diameter_arcsec * (RING_OUTER if body == "saturn" else 1.0)
     size, limit = share * across, DAWES_ARCSEC_MM / aperture_mm
     verdict = "shows" if size >= limit else "is too fine"
     what = f"{name[:1].upper()}{name[1:]} of {size:.1f}″"

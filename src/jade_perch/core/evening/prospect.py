@@ -30,7 +30,7 @@ from jade_perch.core.sky.night import Night
 from jade_perch.core.sky.nightsky import LOWEST_DEG, STEP_S, NightSky
 from jade_perch.core.sky.seen import MISSING, NOT_SEEN, WORDS, Glasses, Word, word_of
 from jade_perch.core.sky.targets import Target
-from jade_perch.core.skyline import skyline_deg
+from jade_perch.core.skyline import is_behind
 
 EYE = "the eye alone"
 TRACK_S = 3600.0  # a point of a track each hour
@@ -242,7 +242,7 @@ def _place_now(case: Case, row: int, sight: Sight | None) -> dict[str, Any]:
         "altitude_deg": altitude,
         "azimuth_deg": azimuth,
         "direction": direction(azimuth),
-        "is_hidden": bool(altitude <= skyline_deg(case.site.skyline, azimuth)),
+        "is_hidden": bool(is_behind(case.site.skyline, altitude, azimuth)),
     }
 
 
@@ -256,18 +256,41 @@ def look_of(case: Case, target: Target, word: Word, rung_key: str | None) -> Loo
 
 
 def _look(case: Case, row: int, target: Target, word: Word, rung: Rung | None) -> Look:
-    numbers = case.catalogue.numbers
-    third, core = numbers["third_star_mag"][row], numbers["core_share"][row]
+    if rung is not None:
+        return look_through(case.catalogue, row, target, word, rung)
     return Look(
         target=target,
         word=word,
-        magnification=rung.magnification if rung else 1.0,
-        true_field_deg=rung.true_field_deg if rung else NAKED_EYE_FIELD_DEG,
-        faintest_mag=rung.faintest_mag if rung else naked_limit_mag(case.viewer),
-        aperture_mm=rung.working_aperture_mm if rung else case.viewer.pupil.pupil_mm,
-        core_light=float(core) if np.isfinite(core) else 0.0,
-        third_star_mag=float(third) if np.isfinite(third) else None,
+        magnification=1.0,
+        true_field_deg=NAKED_EYE_FIELD_DEG,
+        faintest_mag=naked_limit_mag(case.viewer),
+        aperture_mm=case.viewer.pupil.pupil_mm,
+        **_made_of(case.catalogue, row),
     )
+
+
+def look_through(catalogue: Catalogue, row: int, target: Target, word: Word, rung: Rung) -> Look:
+    """Return one row of the catalogue as it is looked at through a rung.
+
+    Source: the catalogue's columns.
+    """
+    return Look(
+        target=target,
+        word=word,
+        magnification=rung.magnification,
+        true_field_deg=rung.true_field_deg,
+        faintest_mag=rung.faintest_mag,
+        aperture_mm=rung.working_aperture_mm,
+        **_made_of(catalogue, row),
+    )
+
+
+def _made_of(catalogue: Catalogue, row: int) -> dict[str, Any]:
+    third, core = catalogue.numbers["third_star_mag"][row], catalogue.numbers["core_share"][row]
+    return {
+        "core_light": float(core) if np.isfinite(core) else 0.0,
+        "third_star_mag": float(third) if np.isfinite(third) else None,
+    }
 
 
 def _track(case: Case, row: int) -> list[TrackPoint]:

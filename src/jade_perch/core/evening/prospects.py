@@ -90,7 +90,7 @@ def make_case(
     """
     assert desk.place is not None and desk.night is not None
     viewer = desk.viewer()
-    rungs = usable_rungs(ladder.rungs, viewer) if ladder is not None else []
+    rungs = usable_rungs(ladder) if ladder is not None else []
     return Case(
         catalogue=catalogue,
         site=desk.place,

@@ -6,8 +6,9 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.constants import DAWES_ARCSEC_MM
-from jade_perch.core.evening.expect import GLOBULAR_STARS_MAG, Look, expected
+from jade_perch.core.evening.expect import GLOBULAR_STARS_MAG, expected
 from jade_perch.core.evening.judging import best_rung, usable_rungs
+from jade_perch.core.evening.prospect import look_through
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.ladder import Ladder
@@ -15,8 +16,8 @@ from jade_perch.core.optics.rungs import Rung, glasses_of
 from jade_perch.core.optics.viewer import Viewer, naked_limit_mag
 from jade_perch.core.sky.brightness import CLASS_MPSAS, luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue
-from jade_perch.core.sky.seen import WORDS, Glasses, Word, see, word_of
-from jade_perch.core.sky.sources import sources_of
+from jade_perch.core.sky.seen import WORDS, Glasses, Word, word_of
+from jade_perch.core.sky.sources import see_overhead, sources_of
 from jade_perch.core.sky.visibility import FAINTEST_CD_M2, TOO_DARK, star_limit_mag
 from jade_perch.core.sums import Sum
 
@@ -109,14 +110,16 @@ def make_reach(
 
     Source: rules.md#reach.
     """
-    rungs = usable_rungs(ladder.rungs, viewer)
+    rungs = usable_rungs(ladder)
     if not rungs:
         return None
     glasses = glasses_of(rungs)
     dark_mpsas = max(viewer.sky_mpsas, CLASS_MPSAS[DARK_CLASS])
     rows = np.flatnonzero(catalogue.has_shape("cluster", "glow"))
     skies = viewer.sky_mpsas, dark_mpsas
-    margins = [_margins(catalogue, rows, glasses, mpsas, viewer) for mpsas in skies]
+    margins = [
+        see_overhead(catalogue, rows, glasses, mpsas, viewer.field_factor).best for mpsas in skies
+    ]
     faintest = [_faintest_mag(glasses, mpsas, viewer) for mpsas in skies]
     finest = DAWES_ARCSEC_MM / telescope.aperture_mm
     return Reach(
@@ -134,14 +137,6 @@ def make_reach(
         classes=_classes(catalogue, rows, margins, faintest),
         examples=_examples(catalogue, rungs, glasses, viewer, dark_mpsas),
     )
-
-
-def _margins(
-    catalogue: Catalogue, rows: Integers, glasses: Glasses, sky_mpsas: float, viewer: Viewer
-) -> Floats:
-    sky = np.full(rows.size, luminance_cd_m2(sky_mpsas))
-    sources = sources_of(catalogue, rows)
-    return see(sources, glasses, sky, np.zeros(rows.size), viewer.field_factor).best
 
 
 def _faintest_mag(glasses: Glasses, sky_mpsas: float, viewer: Viewer) -> float:
@@ -189,26 +184,14 @@ def _examples(
     sources = sources_of(catalogue, rows)
     words = []
     for mpsas in (viewer.sky_mpsas, dark_mpsas):
-        sky = np.full(rows.size, luminance_cd_m2(mpsas))
-        seen = see(sources, glasses, sky, np.zeros(rows.size), viewer.field_factor)
+        seen = see_overhead(catalogue, rows, glasses, mpsas, viewer.field_factor)
         named = best_rung(catalogue, rows, sources, glasses, seen)
         words.append([(word_of(float(seen.margin[n, r])), int(r)) for n, r in enumerate(named)])
     result = []
     for number, row in enumerate(rows.tolist()):
         (here, rung), (dark, other) = words[0][number], words[1][number]
         word, used = (here, rungs[rung]) if here != "not from here" else (dark, rungs[other])
-        core = catalogue.numbers["core_share"][row]
-        third = catalogue.numbers["third_star_mag"][row]
-        look = Look(
-            target=catalogue.target(row),
-            word=word,
-            magnification=used.magnification,
-            true_field_deg=used.true_field_deg,
-            faintest_mag=used.faintest_mag,
-            aperture_mm=used.working_aperture_mm,
-            core_light=float(core) if np.isfinite(core) else 0.0,
-            third_star_mag=float(third) if np.isfinite(third) else None,
-        )
+        look = look_through(catalogue, row, catalogue.target(row), word, used)
         result.append(
             ReachExample(label=catalogue.labels[row], here=here, dark=dark, expected=expected(look))
         )

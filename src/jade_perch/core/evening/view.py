@@ -9,7 +9,6 @@ import numpy as np
 from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import (
     AU_KM,
-    BLUR_SEEN_ARCSEC,
     LUNAR_ARCSEC_PER_S,
     SIDEREAL_ARCSEC_PER_S,
 )
@@ -44,9 +43,10 @@ from jade_perch.core.sky.ephemeris import (
     refracted_deg,
 )
 from jade_perch.core.sky.night import Night, require_inside
+from jade_perch.core.sky.seen import pair_needs_arcsec
 from jade_perch.core.sky.sunpath import sun_track
 from jade_perch.core.sky.targets import Target
-from jade_perch.core.skyline import skyline_deg
+from jade_perch.core.skyline import is_behind
 
 Mode = Literal["eyepiece", "correct", "mirrored", "turned"]
 # How each printed side of a chart, or a turned one, shows an offset (right, up) of the sky.
@@ -56,7 +56,6 @@ CHART_SIDES: dict[Mode, tuple[tuple[float, float], tuple[float, float]]] = {
     "turned": ((-1.0, 0.0), (0.0, -1.0)),
 }
 A_MORNING = timedelta(hours=12)  # before a night begins it is tonight's already
-UNEQUAL_SHARE = 0.25  # so much more apart for each magnitude between two stars; our estimate
 UNEQUAL_FROM_MAG = 0.5  # less is not worth a word
 NORTH = np.array([0.0, 0.0, 1.0])  # the pole, in the equator of date
 GREENWICH = Site(name="Greenwich", latitude_deg=51.48, longitude_deg=0.0, zone="UTC")
@@ -128,7 +127,7 @@ def make_disc(
     """
     rung, moment = through.rung, make_moment(now_utc)
     track = sun_track(site or GREENWICH, now_utc)
-    direction, size_arcsec = _where(target, track, moment)
+    direction, size_arcsec = where_is(target, track, moment)
     base = base_of(direction, moment, site)
     altitude = None if site is None else _altitude_deg(direction, moment, site)
     orientation = _orientation(through, base, site, altitude)
@@ -162,8 +161,11 @@ def make_disc(
     )
 
 
-def _where(target: Target, track: Track, moment: Moment) -> tuple[Floats, float]:
-    """Return the target's unit vector (equator of date) and its size in arcsec."""
+def where_is(target: Target, track: Track, moment: Moment) -> tuple[Floats, float]:
+    """Return a target's unit vector (equator of date) and its size in arcsec.
+
+    Source: rules.md#disc.
+    """
     if target.body is not None:
         at = np.array([moment.moment_utc.timestamp()])
         number = INDEX[target.body]
@@ -184,7 +186,7 @@ def course_of(target: Target, site: Site | None, now_utc: datetime) -> Course:
     Source: rules.md#disc.
     """
     moment = make_moment(now_utc)
-    direction, _ = _where(target, sun_track(site or GREENWICH, now_utc), moment)
+    direction, _ = where_is(target, sun_track(site or GREENWICH, now_utc), moment)
     declination = float(np.degrees(np.arcsin(np.clip(direction[2], -1, 1))))
     return Course(declination_deg=declination, of_moon=target.body == "moon")
 
@@ -206,8 +208,7 @@ def _hidden_words(direction: Floats, moment: Moment, site: Site | None) -> str:
     altitude, azimuth = local_altaz_deg(site, direction, moment.sidereal_deg)
     if altitude <= 0:
         return " It is below the horizon now."
-    hidden = altitude <= skyline_deg(site.skyline, azimuth)
-    return " It is behind your skyline now." * bool(hidden)
+    return " It is behind your skyline now." * bool(is_behind(site.skyline, altitude, azimuth))
 
 
 def _time_to_leave_s(target: Target, rung: Rung, declination_deg: float) -> float | None:
@@ -307,7 +308,7 @@ def _pair_words(target: Target, rung: Rung) -> str:
     steps = 0.0
     if target.companion_mag is not None and target.magnitude is not None:
         steps = abs(target.companion_mag - target.magnitude)
-    needed = BLUR_SEEN_ARCSEC * (1 + UNEQUAL_SHARE * steps)
+    needed = float(pair_needs_arcsec(0.0, steps))
     verdict = "comfortable" if apart >= needed else "tight"
     unequal = f" Unequal by {steps:.1f} magnitudes, it wants {needed / 60:.1f}′."
     return f"The pair stands {apart / 60:.1f}′ apart at the eye: {verdict}." + unequal * (

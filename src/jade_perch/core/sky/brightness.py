@@ -8,6 +8,7 @@ from jade_perch.core.site import Site
 # so half a magnitude either way.  Our reading of published comparisons with meters.
 CLASS_MPSAS = {1: 21.9, 2: 21.7, 3: 21.4, 4: 20.9, 5: 20.0, 6: 19.2, 7: 18.7, 8: 18.2, 9: 17.5}
 BRIGHTEST_MPSAS, DARKEST_MPSAS = 17.0, 22.0  # between a city's middle and a mountain
+ZERO_MPSAS_CD_M2 = 1.08e5  # the luminance of 0 mag/arcsec²; rules.md#sky-brightness
 USUAL_CLASS = 5  # a suburb's edge, assumed where nothing was said
 
 
@@ -32,7 +33,15 @@ def luminance_cd_m2(sky_mpsas: float) -> float:
 
     Source: rules.md#sky-brightness: B = 1.08e5·10^(-0.4·mpsas).
     """
-    return float(1.08e5 * 10 ** (-0.4 * sky_mpsas))
+    return float(ZERO_MPSAS_CD_M2 * 10 ** (-0.4 * sky_mpsas))
+
+
+def mpsas_of_luminance(sky_cd_m2: float) -> float:
+    """Return the brightness in mag/arcsec² of a sky given in cd/m².
+
+    Source: rules.md#sky-brightness, the rule turned about.
+    """
+    return -2.5 * log10(sky_cd_m2 / ZERO_MPSAS_CD_M2)
 
 
 def naked_eye_limit_mag(sky_mpsas: float) -> float:

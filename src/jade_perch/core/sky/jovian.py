@@ -35,8 +35,13 @@ class JovianMoon:
     @property
     def is_hidden(self) -> bool:
         """Whether it stands behind the disc.  Source: rules.md#planets."""
+        return not self.is_in_front and self.is_within_disc
+
+    @property
+    def is_within_disc(self) -> bool:
+        """Whether it stands before or behind the disc.  Source: rules.md#planets."""
         across = np.hypot(self.west_radii, self.north_radii / POLAR_SHARE["jupiter"])
-        return not self.is_in_front and bool(across < 1)
+        return bool(across < 1)
 
 
 @dataclass(frozen=True, slots=True)

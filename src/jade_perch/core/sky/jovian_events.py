@@ -13,9 +13,8 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.ephemeris import INDEX, Track, make_moment
-from jade_perch.core.sky.jovian import MOON_NAMES, JovianMoon, jovian_moons
+from jade_perch.core.sky.jovian import MOON_NAMES, jovian_moons
 from jade_perch.core.sky.night import night_track
-from jade_perch.core.sky.planets import POLAR_SHARE
 
 STEP_S = 240.0  # a passage shorter than this may be missed
 EVENT_S = 10.0  # how finely its ends are found; the theory is good to a minute or two
@@ -67,10 +66,10 @@ class JovianSky:
         moment = utc_of(unix_s)
         return np.array([
             [
-                _within(seen) and seen.is_in_front,
-                _within(seen) and not seen.is_in_front,
-                _within(lit) and lit.is_in_front,
-                _within(lit) and not lit.is_in_front,
+                seen.is_within_disc and seen.is_in_front,
+                seen.is_within_disc and not seen.is_in_front,
+                lit.is_within_disc and lit.is_in_front,
+                lit.is_within_disc and not lit.is_in_front,
             ]
             for seen, lit in zip(
                 jovian_moons(moment, here, distance_au),
@@ -78,10 +77,6 @@ class JovianSky:
                 strict=True,
             )
         ])  # fmt: skip
-
-
-def _within(moon: JovianMoon) -> bool:
-    return bool(np.hypot(moon.west_radii, moon.north_radii / POLAR_SHARE["jupiter"]) < 1)
 
 
 def jovian_events(site: Site, day: date) -> list[JovianEvent]:

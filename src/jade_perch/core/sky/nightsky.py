@@ -24,7 +24,7 @@ from jade_perch.core.sky.skylight import (
     twilight_cd_m2,
 )
 from jade_perch.core.sky.sunpath import SUN_MARGIN, horizon_deg
-from jade_perch.core.skyline import skyline_deg
+from jade_perch.core.skyline import is_behind
 
 STEP_S = 300.0  # how finely a night is looked at; rules.md#nightsky
 LOWEST_DEG = 10.0  # below it thick air ruins every view
@@ -137,7 +137,7 @@ def _night_sky(kept: _Kept, site: Site, day: date) -> NightSky:
     unix_s = sunless(site, track)
     grid = _grid(catalogue, site, track, unix_s)
     looks = _looks(grid)
-    looks = looks.where(looks.altitude_deg > skyline_deg(site.skyline, looks.azimuth_deg))
+    looks = looks.where(~is_behind(site.skyline, looks.altitude_deg, looks.azimuth_deg))
     with_moon, without = _sky_cd_m2(site, track, unix_s, looks)
     kept_as = np.float32  # a look keeps six figures, and a night a third of the room
     return NightSky(

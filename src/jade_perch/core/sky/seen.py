@@ -8,6 +8,7 @@ from numpy.typing import ArrayLike
 
 from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.constants import BLUR_SEEN_ARCSEC, DAWES_ARCSEC_MM
+from jade_perch.core.sky.brightness import ZERO_MPSAS_CD_M2
 from jade_perch.core.sky.visibility import contrast_threshold, star_limit_mag
 
 Word = Literal["easy", "clear", "with care", "at the limit", "not from here"]
@@ -85,6 +86,15 @@ def word_of(margin: float) -> Word:
     return next((word for word, least in WORDS if margin >= least), NOT_SEEN)
 
 
+def pair_needs_arcsec(one_mag: ArrayLike, other_mag: ArrayLike) -> Floats:
+    """Return how far apart at the eye two stars have to stand to look apart, in arcsec.
+
+    Source: rules.md#resolution: the blur anybody notices, more where they are unequal.
+    """
+    steps = np.abs(np.asarray(other_mag, dtype=float) - np.asarray(one_mag, dtype=float))
+    return np.asarray(BLUR_SEEN_ARCSEC * (1 + UNEQUAL_SHARE * steps))
+
+
 def see(
     sources: Sources,
     glasses: Glasses,
@@ -135,7 +145,7 @@ def _patch(
     area_arcsec2 = np.pi / 4 * sources.major_arcmin * sources.minor_arcmin * 3600 * width_share**2
     with np.errstate(divide="ignore", invalid="ignore"):
         surface = light_mag - 2.5 * np.log10(light_share) + 2.5 * np.log10(area_arcsec2)
-        contrast = 1.08e5 * 10 ** (-0.4 * surface) / sky_cd_m2 / sources.edge
+        contrast = ZERO_MPSAS_CD_M2 * 10 ** (-0.4 * surface) / sky_cd_m2 / sources.edge
         area_sr = (area_arcsec2 * np.radians(1 / 3600) ** 2)[:, np.newaxis]
         threshold = contrast_threshold(behind_cd_m2, area_sr * glasses.magnification**2)
         margin = np.log10(contrast[:, np.newaxis] / threshold)
@@ -146,8 +156,7 @@ def _patch(
 def _pair(sources: Sources, glasses: Glasses, limit_mag: Floats, dimmed_mag: Floats) -> Floats:
     """Return the margin of double stars: the fainter one has to be seen, and the two apart."""
     fainter = np.fmax(sources.companion_mag, sources.magnitude)
-    steps = np.abs(sources.companion_mag - sources.magnitude)
-    needed = BLUR_SEEN_ARCSEC * (1 + UNEQUAL_SHARE * steps)
+    needed = pair_needs_arcsec(sources.magnitude, sources.companion_mag)
     separation = sources.separation_arcsec[:, np.newaxis]
     apart = np.log10(separation * glasses.magnification / needed[:, np.newaxis]) + WORDS[1][1]
     seen = 0.4 * (limit_mag - (fainter + dimmed_mag)[:, np.newaxis])

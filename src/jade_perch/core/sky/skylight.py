@@ -1,14 +1,12 @@
 """How bright the sky is at a place in it: the site's own glow, its domes, Moon and twilight."""
 
-from dataclasses import dataclass
-
 import numpy as np
 from numpy.typing import ArrayLike
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.site import LightDome, Site
 from jade_perch.core.sky.air import EXTINCTION_MAG
-from jade_perch.core.sky.brightness import luminance_cd_m2, site_mpsas
+from jade_perch.core.sky.brightness import ZERO_MPSAS_CD_M2, luminance_cd_m2, site_mpsas
 
 NANOLAMBERT_CD_M2 = 1e-9 * 1e4 / np.pi  # definition of the lambert
 DOME_FALL_DEG = 15.0  # a dome is e times fainter so much higher; our estimate
@@ -23,17 +21,6 @@ TOWARD_SUN_MAG = (
 )
 
 
-@dataclass(frozen=True, slots=True)
-class Lamps:
-    """Sun and Moon at moments, arrays of one shape: places in degrees, the Moon's phase angle."""
-
-    sun_altitude_deg: Floats
-    sun_azimuth_deg: Floats
-    moon_altitude_deg: Floats
-    moon_azimuth_deg: Floats
-    moon_phase_deg: Floats
-
-
 def site_glow_cd_m2(site: Site | None, altitude_deg: ArrayLike, azimuth_deg: ArrayLike) -> Floats:
     """Return the luminance of a place's moonless night sky at altitudes and azimuths, in cd/m².
 
@@ -41,7 +28,7 @@ def site_glow_cd_m2(site: Site | None, altitude_deg: ArrayLike, azimuth_deg: Arr
     Krisciunas and Schaefer 1991, times the domes of light.
     """
     altitude = np.clip(np.asarray(altitude_deg, dtype=float), 0.0, 90.0)
-    through = 1 / np.sqrt(1 - 0.96 * np.cos(np.radians(altitude)) ** 2)
+    through = _scattering_mass(altitude)
     dark = luminance_cd_m2(site_mpsas(site)[0]) * through
     dark = dark * 10 ** (-0.4 * EXTINCTION_MAG * (through - 1))
     domes = () if site is None else site.light_domes
@@ -105,29 +92,8 @@ def twilight_cd_m2(
     zenith = np.interp(sun, TWILIGHT_SUN_DEG, TWILIGHT_MPSAS)
     low = 1 - np.clip(np.asarray(altitude_deg, dtype=float), 0.0, 90.0) / 90
     toward = TOWARD_SUN_MAG * np.cos(np.radians(from_sun_azimuth_deg)) * low
-    added = 1.08e5 * 10 ** (-0.4 * (zenith - toward))
+    added = ZERO_MPSAS_CD_M2 * 10 ** (-0.4 * (zenith - toward))
     return np.asarray(np.where(sun > TWILIGHT_SUN_DEG[0], added, 0.0))
-
-
-def sky_cd_m2(
-    site: Site | None, altitude_deg: ArrayLike, azimuth_deg: ArrayLike, lamps: Lamps
-) -> Floats:
-    """Return the whole luminance of the sky at places in it, in cd/m².
-
-    Places and lamps broadcast against each other.
-
-    Source: rules.md#skylight: the sum of the parts.
-    """
-    away = separation_altaz_deg(
-        altitude_deg, azimuth_deg, lamps.moon_altitude_deg, lamps.moon_azimuth_deg
-    )
-    return np.asarray(
-        site_glow_cd_m2(site, altitude_deg, azimuth_deg)
-        + moonlight_cd_m2(altitude_deg, away, lamps.moon_altitude_deg, lamps.moon_phase_deg)
-        + twilight_cd_m2(
-            altitude_deg, np.asarray(azimuth_deg) - lamps.sun_azimuth_deg, lamps.sun_altitude_deg
-        )
-    )
 
 
 def separation_altaz_deg(

@@ -5,6 +5,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
+from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.ephemeris import BodyName
 from jade_perch.core.sky.seen import (
@@ -14,7 +15,10 @@ from jade_perch.core.sky.seen import (
     EDGE,
     STARRY,
     THIRD_STAR_MAG,
+    Glasses,
+    Seen,
     Sources,
+    see,
 )
 
 # Typical magnitudes; each varies by one and more, except the two outermost.  Our rounding.
@@ -68,3 +72,14 @@ def _edge(kinds: Sequence[str], major_arcmin: Floats) -> Floats:
     usual = np.array([EDGE.get(kind, 1.0) for kind in kinds], dtype=float)
     is_shell = np.array([kind == "planetary nebula" for kind in kinds], dtype=bool)
     return np.where(is_shell & (major_arcmin >= BIG_SHELL_ARCMIN), BIG_SHELL_EDGE, usual)
+
+
+def see_overhead(
+    catalogue: Catalogue, rows: Integers, glasses: Glasses, sky_mpsas: float, field_factor: float
+) -> Seen:
+    """Return how rows stand against the threshold overhead, under a sky without Moon.
+
+    Source: rules.md#seen.
+    """
+    sky, dimmed = np.full(rows.size, luminance_cd_m2(sky_mpsas)), np.zeros(rows.size)
+    return see(sources_of(catalogue, rows), glasses, sky, dimmed, field_factor)
