@@ -3,7 +3,7 @@ import { computed } from 'vue'
 import type { Schema } from '@/api/client'
 
 /** A round chart with the way from a bright star to a target. */
-const props = defineProps<{ chart: Schema<'Chart'>, start: string, target: string }>()
+const props = defineProps<{ chart: Schema<'Chart'>, start: string }>()
 const R = 100
 const GAP = 11
 const NAMED = 4

@@ -9,6 +9,7 @@ from fastapi.responses import JSONResponse
 from pydantic import Field
 
 from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue, TheClock, TheDesk
+from jade_perch.api.downloads import download
 from jade_perch.api.items import item_router
 from jade_perch.core.bench.seat import TubeShape, tube_shape
 from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
@@ -103,24 +104,19 @@ FILE_BODY: dict[str, Any] = {
 @router.get("/export.csv", response_class=Response)
 def export_kit_csv(db: Db) -> Response:
     """Return the whole kit as a CSV file."""
-    return _download(write_kit(whole_kit(db)), "csv", "text/csv; charset=utf-8")
+    return download(write_kit(whole_kit(db)), "text/csv; charset=utf-8", "jade-perch-kit.csv")
 
 
 @router.get("/export.json", response_class=Response)
 def export_kit_json(db: Db) -> Response:
     """Return the whole kit as a JSON document."""
-    return _download(write_kit_json(whole_kit(db)), "json", "application/json")
+    return download(write_kit_json(whole_kit(db)), "application/json", "jade-perch-kit.json")
 
 
 @router.get("/schema.json", response_class=JSONResponse)
 def get_kit_schema() -> JSONResponse:
     """Return the JSON Schema of the kit document."""
     return JSONResponse(kit_schema())
-
-
-def _download(text: str, ending: str, media_type: str) -> Response:
-    headers = {"Content-Disposition": f'attachment; filename="jade-perch-kit.{ending}"'}
-    return Response(text, headers=headers, media_type=media_type)
 
 
 @router.post("/import-preview", openapi_extra=FILE_BODY)

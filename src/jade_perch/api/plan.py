@@ -8,11 +8,10 @@ from fastapi import APIRouter, Response
 from pydantic import Field
 
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk
+from jade_perch.api.downloads import download
 from jade_perch.api.items import item_router
-from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.closer import Closer, look_closer
-from jade_perch.core.evening.context import EveningRow
-from jade_perch.core.evening.desk import Desk
+from jade_perch.core.evening.desk import Desk, require_place
 from jade_perch.core.evening.finding import FindingPath, make_path
 from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.nightfacts import NightFacts, make_facts
@@ -81,22 +80,18 @@ def get_schedule(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Plan | None:
 @router.post("/schedule", status_code=204)
 def add_wishes(wishes: Wishes, db: Db, desk: TheDesk, catalogue: TheCatalogue) -> None:
     """Wish for targets tonight; those wished for stay.  None named: the best of the list."""
-    keys, case = wishes.target_keys, _case(db, desk, catalogue, None)
-    if not keys and case is not None:
+    require_place(desk)
+    keys = wishes.target_keys
+    if not keys and (case := _case(db, desk, catalogue, None)) is not None:
         keys = picked(make_prospects(case, desk), default_start(case, desk.moment_utc))
-    wish(db, _placed(desk), keys, desk.moment_utc)
+    wish(db, desk.evening, keys, desk.moment_utc)
 
 
 @router.post("/schedule/again", status_code=204)
 def plan_from_now(db: Db, desk: TheDesk) -> None:
     """Let the plan run from now on."""
-    plan_again(db, _placed(desk), desk.moment_utc)
-
-
-def _placed(desk: Desk) -> EveningRow:
-    if desk.place is None:
-        raise OutOfRange("place", "(nothing)", "a place", "Choose your place first.")
-    return desk.evening
+    require_place(desk)
+    plan_again(db, desk.evening, desk.moment_utc)
 
 
 @router.get("/target/{key}/path")
@@ -136,12 +131,11 @@ def get_calendar(desk: TheDesk, nights: NightsAhead = NIGHTS) -> Calendar | None
 @router.get("/calendar.ics")
 def get_calendar_file(desk: TheDesk, nights: NightsAhead = NIGHTS) -> Response:
     """Return the moonless dark hours of the nights from the chosen evening on, as iCalendar."""
-    _placed(desk)
-    assert desk.place is not None and desk.night is not None
-    calendar = dark_calendar(desk.place, desk.night.date, nights)
-    headers = {"Content-Disposition": 'attachment; filename="dark-hours.ics"'}
-    written = write_calendar(calendar, desk.place, desk.moment_utc)
-    return Response(written, media_type="text/calendar", headers=headers)
+    place = require_place(desk)
+    assert desk.night is not None
+    calendar = dark_calendar(place, desk.night.date, nights)
+    written = write_calendar(calendar, place, desk.moment_utc)
+    return download(written, "text/calendar", "dark-hours.ics")
 
 
 def _case(

@@ -7,6 +7,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Query, Response
 
 from jade_perch.api.dependencies import Db, TheCatalogue, TheClock, TheDesk
+from jade_perch.api.downloads import download
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.case import CaseAdvice, best_case
 from jade_perch.core.evening.desk import Desk
@@ -102,8 +103,7 @@ def get_ladders_csv(
 ) -> Response:
     """Return the same as a table."""
     text = write_ladders(_named_ladders(db, desk, telescope_id, ways, course))
-    headers = {"Content-Disposition": 'attachment; filename="jade-perch-powers.csv"'}
-    return Response(text, headers=headers, media_type="text/csv; charset=utf-8")
+    return download(text, "text/csv; charset=utf-8", "jade-perch-powers.csv")
 
 
 def _named_ladders(

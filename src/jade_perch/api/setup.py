@@ -8,6 +8,7 @@ from fastapi import APIRouter, Depends, Response
 from pydantic import BaseModel
 
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk, TheHub, TheReadyDesk
+from jade_perch.api.downloads import download
 from jade_perch.api.guard import TheGuard
 from jade_perch.api.items import item_router
 from jade_perch.core.bench.advice import Advice, require_practice
@@ -303,5 +304,4 @@ def note_mishap(mishap: Mishap, db: Db, desk: TheReadyDesk, catalogue: TheCatalo
 def get_card(db: Db, desk: TheReadyDesk) -> Response:
     """Return the one-page set-up card of tonight's telescope."""
     card = make_card(desk, steps_of(desk, _readings(db, desk)))
-    headers = {"Content-Disposition": 'attachment; filename="jade-perch-setup.pdf"'}
-    return Response(write_setup_card(card), headers=headers, media_type="application/pdf")
+    return download(write_setup_card(card), "application/pdf", "jade-perch-setup.pdf")

@@ -9,7 +9,7 @@ import { useEvening } from '@/stores/evening'
 import { useRungs } from '@/stores/rungs'
 
 /** Three charts in a row: by eye, in the finder as it shows the sky, and in the eyepiece one starts with. */
-const props = defineProps<{ targetKey: string, label: string, atUtc: string }>()
+const props = defineProps<{ targetKey: string, atUtc: string }>()
 const evening = useEvening()
 const rungs = useRungs()
 interface Both { path: Schema<'FindingPath'> | null, disc: Schema<'Disc'> | null }
@@ -39,8 +39,7 @@ const startLabel = computed(() => rungs.ladder?.rungs.find(one => one.key === ru
         direction.</p>
       <div class="charts">
         <FindChart v-for="chart in path?.charts ?? []" :key="chart.title" :chart="chart" :start="path?.start_label
-          ?? ''"
-          :target="label" />
+          ?? ''" />
         <figure v-if="answer.disc">
           <ViewDisc :disc="answer.disc" />
           <figcaption><b>{{ startLabel }}</b><span class="small">{{ answer.disc.words }}</span></figcaption>

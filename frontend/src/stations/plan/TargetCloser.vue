@@ -51,7 +51,7 @@ async function lookAt () {
       <p v-if="sight?.refused" role="alert" class="sun-frame"><b>{{ sight.from_sun_deg.toFixed(0) }}° from the Sun,
         which
         is up: do not aim there.</b></p>
-      <FindingPath v-if="one.when !== 'not tonight'" :target-key="one.target.key" :label="one.target.label"
+      <FindingPath v-if="one.when !== 'not tonight'" :target-key="one.target.key"
         :at-utc="store.atUtc ?? one.best_utc ?? store.tonight!.at_utc" />
       <p class="expected">{{ one.expected }}</p>
       <dl>

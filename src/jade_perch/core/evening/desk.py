@@ -133,6 +133,13 @@ class ReadyDesk(Desk):
         return max((rung.true_field_deg for rung in self.ladder.rungs), default=NO_FIELD_DEG)
 
 
+def require_place(desk: Desk) -> Site:
+    """Return the chosen place; raises ``OutOfRange`` without one.  Source: the choices."""
+    if desk.place is None:
+        raise OutOfRange("place", "(nothing)", "a place", "Choose your place first.")
+    return desk.place
+
+
 def ready(desk: Desk) -> ReadyDesk | None:
     """Return a desk as the bench needs it, or None without a place or telescope.
 

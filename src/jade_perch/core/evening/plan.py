@@ -21,6 +21,7 @@ from jade_perch.core.moments import utc_of
 from jade_perch.core.mounts import TRAITS
 from jade_perch.core.sky.nightsky import STEP_S
 from jade_perch.core.sky.seen import WORDS, Word, word_of
+from jade_perch.core.sky.skylight import separation_altaz_deg
 
 SHOWPIECE_MINUTES, HUNT_MINUTES = 10, 20  # slack for an easy one and for a hunt
 BREAK_EVERY, BREAK = timedelta(minutes=90), timedelta(minutes=15)  # to warm up
@@ -83,10 +84,11 @@ class Plan(Frozen):
 
 @dataclass(frozen=True, slots=True)
 class _Wish:
+    """One wish that can be looked at; ``judged`` of the plan have the same order."""
+
     item: PlanItem
     label: str
     row: int
-    slots: int
 
 
 def make_plan(
@@ -99,27 +101,19 @@ def make_plan(
     first = int(np.searchsorted(case.sky.unix_s, from_utc.timestamp() - 1e-3))
     seconds = case.sky.unix_s[first:]
     wishes, left_out = _wishes(case, items)
-    judged = judge(
-        case.catalogue,
-        case.sky,
-        np.array([one.row for one in wishes], dtype=int),
-        case.glasses,
-        case.viewer,
-    )
-    place = {row: number for number, row in enumerate(judged.rows.tolist())}
-    gone = [one for one in wishes if one.row not in place]
-    wishes = [one for one in wishes if one.row in place]
-    left_out += [_left(one, "It cannot be looked at tonight.") for one in gone]
+    rows = np.array([one.row for one in wishes], dtype=int)
+    judged = judge(case.catalogue, case.sky, rows, case.glasses, case.viewer)
     quality, margins = _quality(case, judged, first, len(seconds), _zenith_deg(case, mount))
     problem = _problem(case, wishes, judged, quality, seconds, from_utc)
     chosen = best_order(problem)
-    rungs = [int(judged.rung[place[one.row]]) for one in wishes]
+    rungs = judged.rung.tolist()
     blocks = []
     for n, at in zip(chosen.order, chosen.starts, strict=True):
-        shown = margins[place[wishes[n].row], at : at + wishes[n].slots]
-        blocks.append(_block(case, wishes[n], rungs[n], float(shown.min()), float(seconds[at])))
+        slots = int(problem.slots[n])
+        shown = float(margins[n, at : at + slots].min())
+        blocks.append(_block(case, wishes[n], slots, rungs[n], shown, float(seconds[at])))
     late = [n for n in range(len(wishes)) if n not in chosen.order]
-    left_out += [_left(wishes[n], _why_left(problem, n)) for n in late]
+    left_out += [_left(wishes[n].item, wishes[n].label, _why_left(problem, n)) for n in late]
     order = [rungs[n] for n in chosen.order]
     return Plan(
         from_utc=from_utc,
@@ -132,33 +126,32 @@ def make_plan(
 
 
 def _wishes(case: Case, items: Sequence[PlanItem]) -> tuple[list[_Wish], list[LeftOut]]:
-    wishes, left_out = [], []
+    """Return the wishes that can be looked at tonight, and those that cannot, with the reason."""
+    wishes, skipped, gone = [], [], []
     for item in items:
         row = case.catalogue.row_of(item.target_key)
         label = item.target_key if row is None else case.catalogue.labels[row]
         if row is None or item.is_skipped:
             why = "Skipped." if item.is_skipped else "The catalogue does not know it any more."
-            left_out.append(
-                LeftOut(item_id=item.id, target_key=item.target_key, label=label, why=why)
-            )
+            skipped.append(_left(item, label, why))
             continue
         if case.catalogue.features[row]:
             row = case.catalogue.row_of("moon") or 0
-        minutes = item.minutes or _usual_minutes(case, row)
-        slots = max(1, round(minutes * 60 / STEP_S))
-        wishes.append(_Wish(item, label, row, slots))
-    return wishes, left_out
+        if case.sky.best[row] < 0:
+            gone.append(_left(item, label, "It cannot be looked at tonight."))
+        else:
+            wishes.append(_Wish(item, label, row))
+    return wishes, skipped + gone
 
 
-def _usual_minutes(case: Case, row: int) -> int:
-    """Return how long a target takes: little for what is easy, more for a hunt."""
-    judged = judge(case.catalogue, case.sky, np.array([row]), case.glasses, case.viewer)
-    is_easy = bool(judged.rows.size) and judged.margin[0] >= WORDS[0][1]
-    return SHOWPIECE_MINUTES if is_easy else HUNT_MINUTES
+def _slots(wish: _Wish, margin: float) -> int:
+    """Return how many slots a target takes: as said, else few for an easy one, more for a hunt."""
+    usual = SHOWPIECE_MINUTES if margin >= WORDS[0][1] else HUNT_MINUTES
+    return max(1, round((wish.item.minutes or usual) * 60 / STEP_S))
 
 
-def _left(one: _Wish, why: str) -> LeftOut:
-    return LeftOut(item_id=one.item.id, target_key=one.item.target_key, label=one.label, why=why)
+def _left(item: PlanItem, label: str, why: str) -> LeftOut:
+    return LeftOut(item_id=item.id, target_key=item.target_key, label=label, why=why)
 
 
 def _zenith_deg(case: Case, mount: Mount) -> float:
@@ -214,24 +207,24 @@ def _problem(
     seconds: Floats,
     from_utc: datetime,
 ) -> Problem:
-    place = {row: number for number, row in enumerate(judged.rows.tolist())}
     times = len(seconds)
     is_break = _break_slots(seconds, from_utc)
+    slots = np.array(
+        [_slots(one, margin) for one, margin in zip(wishes, judged.margin, strict=True)], dtype=int
+    )
     gain = np.full((len(wishes), times), -np.inf)
     for number, wish in enumerate(wishes):
-        means = _means(np.where(is_break, -np.inf, quality[place[wish.row]]), wish.slots)
-        worth = worth_of_row(case.catalogue, wish.row)
-        gain[number, : means.size] = worth * means - WAIT_COSTS * np.arange(means.size)
+        length = int(slots[number])
         if wish.item.pinned_utc is not None:
             since = wish.item.pinned_utc.timestamp() - (seconds[0] if times else 0.0)
             at = round(since / STEP_S)
-            pinned = np.full(times, -np.inf)
-            if 0 <= at < times and at + wish.slots <= times:
-                pinned[at] = PINNED_WORTH
-            gain[number] = pinned
-    return Problem(
-        gain, np.array([one.slots for one in wishes], dtype=int), _costs(case, wishes, judged)
-    )
+            if 0 <= at < times and at + length <= times:
+                gain[number, at] = PINNED_WORTH
+            continue
+        means = _means(np.where(is_break, -np.inf, quality[number]), length)
+        worth = worth_of_row(case.catalogue, wish.row)
+        gain[number, : means.size] = worth * means - WAIT_COSTS * np.arange(means.size)
+    return Problem(gain, slots, _costs(case, judged))
 
 
 def _means(quality: Floats, slots: int) -> Floats:
@@ -249,29 +242,23 @@ def _break_slots(seconds: Floats, from_utc: datetime) -> Truths:
     return np.asarray(since % every >= BREAK_EVERY.total_seconds())
 
 
-def _costs(case: Case, wishes: Sequence[_Wish], judged: Judged) -> Floats:
+def _costs(case: Case, judged: Judged) -> Floats:
     """Return what going from one to another costs: another eyepiece, and the way across the sky."""
-    place = {row: number for number, row in enumerate(judged.rows.tolist())}
-    numbers = [place[one.row] for one in wishes]
-    rung = judged.rung[numbers]
-    entry = judged.entry[numbers]
-    high, around = (np.radians(a[entry]) for a in (case.sky.altitude_deg, case.sky.azimuth_deg))
-    turned = around[:, np.newaxis] - around
-    cosine = np.sin(high)[:, np.newaxis] * np.sin(high)
-    cosine = cosine + np.cos(high)[:, np.newaxis] * np.cos(high) * np.cos(turned)
-    away = np.degrees(np.arccos(np.clip(cosine, -1, 1)))
+    rung, entry = judged.rung, judged.entry
+    high, around = case.sky.altitude_deg[entry], case.sky.azimuth_deg[entry]
+    away = separation_altaz_deg(high[:, np.newaxis], around[:, np.newaxis], high, around)
     return np.asarray(SWAP_COSTS * (rung[:, np.newaxis] != rung) + MOVE_COSTS * away / 90)
 
 
-def _block(case: Case, wish: _Wish, rung: int, margin: float, start_s: float) -> Block:
+def _block(case: Case, wish: _Wish, slots: int, rung: int, margin: float, start_s: float) -> Block:
     return Block(
         kind="target",
         item_id=wish.item.id,
         target_key=wish.item.target_key,
         label=wish.label,
         starts_utc=utc_of(start_s),
-        ends_utc=utc_of(start_s + wish.slots * STEP_S),
-        minutes=round(wish.slots * STEP_S / 60),
+        ends_utc=utc_of(start_s + slots * STEP_S),
+        minutes=round(slots * STEP_S / 60),
         rung_label=case.rungs[rung].label if case.rungs else "",
         word=word_of(margin),
         is_pinned=wish.item.pinned_utc is not None,
