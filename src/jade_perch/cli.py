@@ -15,9 +15,10 @@ from pydantic import ValidationError
 
 from jade_perch.api.app import create_app
 from jade_perch.core.errors import OutOfRange, field_problems
-from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.demo.loader import CLOCK, SEED, load_demo
 from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
+from jade_perch.standins.weather import USUAL_SEED
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.errors import StoreError
 
@@ -52,6 +53,12 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument(
             "--clock", help="now, or a time such as 2027-02-13T17:10+01:00, with @60 to run"
         )
+        command.add_argument(
+            "--weather-seed",
+            type=int,
+            default=SEED if name == "demo" else USUAL_SEED,
+            help="what the simulated weather makes up",
+        )
     instrument = commands.add_parser(
         "instrument", help="a simulated level or compass, line by line"
     )
@@ -69,7 +76,7 @@ def _serve(options: argparse.Namespace, clock: Clock) -> int:
     own = Path(platformdirs.user_data_dir("jade-perch"))
     is_demo = options.command == "demo"
     data_dir = options.data_dir or (own / "demo" if is_demo else own)
-    app = create_app(data_dir, clock, hosts=(options.host,))
+    app = create_app(data_dir, clock, hosts=(options.host,), weather_seed=options.weather_seed)
     if is_demo:
         db = connect(data_dir / DATABASE_NAME)
         try:

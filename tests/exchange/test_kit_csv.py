@@ -11,8 +11,9 @@ from hypothesis import strategies as st
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Amplifier, Eyepiece, Finder, Mount, Telescope, Upkeep
 from jade_perch.core.records import check_together, compare
-from jade_perch.exchange.kit_csv import COLUMNS, MOST_BYTES, read_kit, write_kit
+from jade_perch.exchange.kit_csv import COLUMNS, read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
+from jade_perch.exchange.tables import MOST_BYTES
 
 NOW = datetime(2050, 1, 1, tzinfo=UTC)
 

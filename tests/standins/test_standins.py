@@ -15,7 +15,7 @@ from jade_perch.core.site import Site
 from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.devices.hub import MOST_WAITING, InstrumentHub
 from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
-from jade_perch.standins.weather import simulated_weather
+from jade_perch.standins.weather import simulated_hours
 
 COMMON = Site(name="C", latitude_deg=48.7, longitude_deg=8.1, elevation_m=420, zone="Europe/Berlin")
 BAY = Site(name="B", latitude_deg=-38.9, longitude_deg=177.5, zone="Pacific/Auckland")
@@ -29,19 +29,39 @@ def test_there_is_weather_everywhere_and_it_repeats(moment, latitude, longitude,
     site = Site(
         name="S", latitude_deg=latitude, longitude_deg=longitude, elevation_m=elevation, zone="UTC"
     )
-    assert simulated_weather(site, moment) == simulated_weather(site, moment)
+    hours = [moment, moment + timedelta(hours=1)]
+    told = simulated_hours(site, hours, seed=7)
+    assert told == [*simulated_hours(site, hours[:1], seed=7), *simulated_hours(site, hours[1:], 7)]
+    assert abs(told[1].air_c - told[0].air_c) < 4 and all(
+        one.cloud_percent is not None for one in told
+    )
+
+
+def test_another_seed_or_place_has_another_night():
+    hours = [datetime(2027, 2, 13, 18, tzinfo=UTC) + timedelta(hours=n) for n in range(12)]
+    clouds = [
+        tuple(one.cloud_percent for one in simulated_hours(site, hours, seed))
+        for site in (COMMON, BAY)
+        for seed in range(20)
+    ]
+    assert len(set(clouds)) > 25  # clear ones are alike
+    covered = [cloud for night in clouds for cloud in night]
+    assert min(covered) == 0 and max(covered) == 100
+
+
+def air(site, moment):
+    """The mean of many seeds: the season and the hour alone."""
+    many = [simulated_hours(site, [moment], seed)[0] for seed in range(40)]
+    return [sum(getattr(one, name) for one in many) / 40 for name in ("air_c", "humidity_percent")]
 
 
 def test_nights_are_colder_and_damper_and_seasons_turn_at_the_equator():
     noon = datetime(2027, 2, 13, 13, tzinfo=UTC)
-    day, night = simulated_weather(COMMON, noon), simulated_weather(COMMON, noon.replace(hour=2))
-    assert night.air_c < day.air_c and night.humidity_percent > day.humidity_percent
-    summer = simulated_weather(COMMON, noon.replace(month=7))
-    assert summer.air_c > day.air_c + 10
+    day, night = air(COMMON, noon), air(COMMON, noon.replace(hour=2))
+    assert night[0] < day[0] and night[1] > day[1]
+    assert air(COMMON, noon.replace(month=7))[0] > day[0] + 10
     there = datetime(2027, 2, 13, 1, tzinfo=UTC)  # early afternoon in the south-west Pacific
-    assert (
-        simulated_weather(BAY, there).air_c > simulated_weather(BAY, there.replace(month=7)).air_c
-    )
+    assert air(BAY, there)[0] > air(BAY, there.replace(month=7))[0]
 
 
 @pytest.mark.parametrize("kind", ["level", "compass"])

@@ -1274,6 +1274,186 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plan/weather": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Weather
+         * @description Return the night's hours and what they are good for; null without a place.
+         */
+        get: operations["get_weather_api_plan_weather_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/file": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description Keep a file of hours for the chosen place, or nothing of it when any row is refused.
+         */
+        post: operations["read_file_api_plan_weather_file_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/file-preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Preview File
+         * @description Return what reading a file of hours would do, row by row; nothing is stored.
+         */
+        post: operations["preview_file_api_plan_weather_file_preview_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/files/{item_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Forget File
+         * @description Take a file of hours away.
+         */
+        delete: operations["forget_file_api_plan_weather_files__item_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/files/{item_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore File
+         * @description Bring a file of hours back.
+         */
+        post: operations["restore_file_api_plan_weather_files__item_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/hours.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Csv
+         * @description Return the night's hours as CSV; nothing simulated is written, its cells stay empty.
+         */
+        get: operations["get_csv_api_plan_weather_hours_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/hours.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Json
+         * @description Return the night's hours as a JSON document; nothing simulated is written.
+         */
+        get: operations["get_json_api_plan_weather_hours_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/hours/{hour_utc}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Type Over
+         * @description Type values over an hour at the chosen place; an hour without any is forgotten.
+         */
+        put: operations["type_over_api_plan_weather_hours__hour_utc__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plan/weather/schema.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Weather Schema
+         * @description Return the JSON Schema of the weather document.
+         */
+        get: operations["get_weather_schema_api_plan_weather_schema_json_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/powers/audit/amplifier": {
         parameters: {
             query?: never;
@@ -2259,9 +2439,9 @@ export interface components {
          * Bench
          * @description Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
          *
-         *     ``forecast`` is the weather service's, which is simulated.  ``room_c`` is taken for where the
-         *     tube stood while nobody has said.  ``level_by_eye`` where one look is enough; ``heights`` and
-         *     ``distances`` are the words for a landmark's.
+         *     ``forecast`` is the weather hours', and says whose word it is.  ``room_c`` is taken for where
+         *     the tube stood while nobody has said.  ``level_by_eye`` where one look is enough; ``heights``
+         *     and ``distances`` are the words for a landmark's.
          */
         Bench: {
             assembly: components["schemas"]["AssembleAdvice"];
@@ -2277,7 +2457,7 @@ export interface components {
             eyepieces: components["schemas"]["Eyepiece"][];
             /** Finders */
             finders: components["schemas"]["Finder"][];
-            forecast: components["schemas"]["Weather"];
+            forecast: components["schemas"]["Forecast"];
             /** Heights */
             heights: components["schemas"]["Choice"][];
             /** Highest Altitude Deg */
@@ -2672,7 +2852,7 @@ export interface components {
          * CoolInput
          * @description The air, how warm the tube was where it stood, and when it came out.
          *
-         *     ``weather`` None takes the simulated service's.
+         *     ``weather`` None takes the weather hours'.
          */
         CoolInput: {
             /** Out At Utc */
@@ -2682,7 +2862,7 @@ export interface components {
              * @default 20
              */
             tube_c: number;
-            weather?: components["schemas"]["Weather"] | null;
+            weather?: components["schemas"]["Weather-Input"] | null;
         };
         /**
          * DarkSpan
@@ -3324,6 +3504,28 @@ export interface components {
             number: number;
         };
         /**
+         * Forecast
+         * @description The air of the hour as the weather hours have it, and whose word that is.
+         */
+        Forecast: {
+            /** Air C */
+            air_c: number;
+            /**
+             * Hour Utc
+             * Format: date-time
+             */
+            hour_utc: string;
+            /** Humidity Percent */
+            humidity_percent: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "simulated" | "file" | "typed";
+            /** Words */
+            words: string;
+        };
+        /**
          * FoundPlace
          * @description A point of a file; the name is empty where the file has none.
          */
@@ -3495,6 +3697,33 @@ export interface components {
             words: string;
         };
         JsonValue: unknown;
+        /**
+         * JudgedHour
+         * @description One hour with its word, its light at the beginning, and what it does to optics and mount.
+         */
+        JudgedHour: {
+            /** Dew Near */
+            dew_near: boolean;
+            /** Dew Point C */
+            dew_point_c: number | null;
+            hour: components["schemas"]["WeatherHour"];
+            /** Is Dark */
+            is_dark: boolean;
+            /** Is Simulated */
+            is_simulated: boolean;
+            /**
+             * Light
+             * @enum {string}
+             */
+            light: "day" | "civil" | "nautical" | "astronomical" | "dark";
+            /** Shakes */
+            shakes: boolean;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "clear" | "gaps" | "closed" | "not known";
+        };
         /**
          * KindChoice
          * @description One kind as it is offered, and what is usual for it.
@@ -4200,6 +4429,36 @@ export interface components {
             words: string;
         };
         /**
+         * Outlook
+         * @description What the hours of a night are good for; ``from_utc`` to ``until_utc`` is when to look.
+         *
+         *     ``clearest_utc`` is the hour with least cloud, None while nobody knows.  ``wind_limit_m_s`` is
+         *     from where this telescope shakes, None without one.
+         */
+        Outlook: {
+            /** Clearest Utc */
+            clearest_utc: string | null;
+            /** From Utc */
+            from_utc: string | null;
+            /** Hours */
+            hours: components["schemas"]["JudgedHour"][];
+            /** Is Simulated */
+            is_simulated: boolean;
+            /** Reasons */
+            reasons: components["schemas"]["Reason"][];
+            /** Until Utc */
+            until_utc: string | null;
+            /** Wind Limit M S */
+            wind_limit_m_s: number | null;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "go" | "wait" | "stay in" | "not known";
+            /** Words */
+            words: string;
+        };
+        /**
          * Parfocal
          * @description How far focus moved from one eyepiece to another in mm, outwards positive, as measured.
          */
@@ -4581,6 +4840,23 @@ export interface components {
             words: string;
         };
         /**
+         * ReadFile
+         * @description The file of hours that counts for a night, newest first.
+         */
+        ReadFile: {
+            /** Hours */
+            hours: number;
+            /** Id */
+            id: number | null;
+            /** Name */
+            name: string;
+            /**
+             * Read At Utc
+             * Format: date-time
+             */
+            read_at_utc: string;
+        };
+        /**
          * Reading
          * @description One recorded error of the set-up and how far it may be off, both in degrees.
          *
@@ -4612,6 +4888,21 @@ export interface components {
              * @default 0
              */
             value_deg: number;
+        };
+        /**
+         * Reason
+         * @description One reason; ``minds`` where it speaks against, or asks for something.
+         */
+        Reason: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "cloud" | "wind" | "dew" | "air" | "cold" | "Moon" | "gap";
+            /** Minds */
+            minds: boolean;
+            /** Words */
+            words: string;
         };
         /**
          * RoundVial
@@ -5701,6 +5992,26 @@ export interface components {
             job_minutes: string;
         };
         /**
+         * TypedValues
+         * @description What somebody types over an hour, with the version that was read of what was typed before.
+         */
+        TypedValues: {
+            /** Air C */
+            air_c?: number | null;
+            /** Cloud Percent */
+            cloud_percent?: number | null;
+            /** Humidity Percent */
+            humidity_percent?: number | null;
+            /** Steadiness */
+            steadiness?: number | null;
+            /** Transparency */
+            transparency?: number | null;
+            /** Version */
+            version?: number | null;
+            /** Wind M S */
+            wind_m_s?: number | null;
+        };
+        /**
          * Upkeep
          * @description Something to be done to an item now and then; never done is due.
          */
@@ -5750,9 +6061,15 @@ export interface components {
          * Viewer
          * @description The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec².
          *
-         *     ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.
+         *     ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.  ``air_is_told``
+         *     where the steadiness is the weather hours' and nobody looked.
          */
         Viewer: {
+            /**
+             * Air Is Told
+             * @default false
+             */
+            air_is_told: boolean;
             /**
              * Declination Deg
              * @default 0
@@ -5802,11 +6119,97 @@ export interface components {
          * Weather
          * @description The air at the site, as forecast or read off a thermometer.
          */
-        Weather: {
+        "Weather-Input": {
             /** Air C */
             air_c: number;
             /** Humidity Percent */
             humidity_percent: number;
+        };
+        /**
+         * Weather
+         * @description The night's weather for the chosen place and telescope, and the files it rests on.
+         */
+        "Weather-Output": {
+            /** Files */
+            files: components["schemas"]["ReadFile"][];
+            outlook: components["schemas"]["Outlook"];
+        };
+        /**
+         * WeatherHour
+         * @description One hour as it counts: whose word it is, and which values somebody typed over it.
+         *
+         *     ``source`` None is an hour of which nobody says anything; ``typed_id`` and ``typed_version``
+         *     name what was typed.
+         */
+        WeatherHour: {
+            /** Air C */
+            air_c?: number | null;
+            /** Cloud Percent */
+            cloud_percent?: number | null;
+            /**
+             * Hour Utc
+             * Format: date-time
+             */
+            hour_utc: string;
+            /** Humidity Percent */
+            humidity_percent?: number | null;
+            /** Source */
+            source: ("simulated" | "file" | "typed") | null;
+            /** Steadiness */
+            steadiness?: number | null;
+            /** Transparency */
+            transparency?: number | null;
+            /**
+             * Typed
+             * @default []
+             */
+            typed: string[];
+            /** Typed Id */
+            typed_id?: number | null;
+            /** Typed Version */
+            typed_version?: number | null;
+            /** Wind M S */
+            wind_m_s?: number | null;
+        };
+        /**
+         * WeatherReport
+         * @description What reading a file would do, row by row; it is kept only when no row is refused.
+         *
+         *     ``holes`` are hours between the first and the last that have no row, ``gaps`` rows without
+         *     every value; both stay unknown.
+         */
+        WeatherReport: {
+            /**
+             * Applied
+             * @default false
+             */
+            applied: boolean;
+            /** Gaps */
+            gaps: number;
+            /** Holes */
+            holes: number;
+            /** Hours */
+            hours: number;
+            /** Refused */
+            refused: number;
+            /** Rows */
+            rows: components["schemas"]["WeatherRow"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * WeatherRow
+         * @description One row of a file: the hour it is for as written, how many values it gives, what is wrong.
+         */
+        WeatherRow: {
+            /** Hour */
+            hour: string;
+            /** Line */
+            line: number;
+            /** Problems */
+            problems: components["schemas"]["FieldProblem"][];
+            /** Values */
+            values: number;
         };
         /**
          * Wishes
@@ -10418,6 +10821,444 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Prospects"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_weather_api_plan_weather_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Weather-Output"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    read_file_api_plan_weather_file_post: {
+        parameters: {
+            query?: {
+                file_type?: "csv" | "json";
+                name?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+                "text/json": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherReport"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    preview_file_api_plan_weather_file_preview_post: {
+        parameters: {
+            query?: {
+                file_type?: "csv" | "json";
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+                "text/json": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeatherReport"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    forget_file_api_plan_weather_files__item_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_file_api_plan_weather_files__item_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_csv_api_plan_weather_hours_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_json_api_plan_weather_hours_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    type_over_api_plan_weather_hours__hour_utc__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                hour_utc: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TypedValues"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_weather_schema_api_plan_weather_schema_json_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Not found */

@@ -23,14 +23,17 @@ from jade_perch.api import (
     setup,
     solar,
     targets,
+    weather,
 )
 from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.broker import Broker
+from jade_perch.api.hours import Hours
 from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
 from jade_perch.api.same_origin import SameOrigin
 from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.devices.clock import Clock
 from jade_perch.devices.hub import InstrumentHub
+from jade_perch.standins.weather import USUAL_SEED
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.opening import bring_forward
 
@@ -51,11 +54,13 @@ def create_app(
     clock: Clock,
     hosts: tuple[str, ...] = (),
     things: Catalogue | None = None,
+    weather_seed: int = USUAL_SEED,
 ) -> FastAPI:
     """Return the application over the database in ``data_dir``, its schema brought forward.
 
     ``hosts`` are further names it answers to beside the loopback ones; ``things`` what can be
-    looked at, where that is not the shipped catalogue.
+    looked at, where that is not the shipped catalogue; ``weather_seed`` chooses what the simulated
+    weather service makes up.
     """
     data_dir.mkdir(parents=True, exist_ok=True)
     db = connect(data_dir / DATABASE_NAME)
@@ -66,11 +71,13 @@ def create_app(
     app = FastAPI(title="Jade Perch", version=__version__, docs_url=None, redoc_url=None)
     app.state.data_dir, app.state.clock = data_dir, clock
     app.state.catalogue = catalogue() if things is None else things
+    app.state.hours = Hours(weather_seed)
     broker = app.state.broker = Broker()
     app.state.instruments = InstrumentHub(partial(events.tell_reading, broker))
     install_problem_handlers(app)
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
-    stations = (kit, powers, setup, solar, instruments, plan, places, journal, evening, targets)
+    planning = (plan, places, weather)
+    stations = (kit, powers, setup, solar, instruments, *planning, journal, evening, targets)
     for station in (*stations, events):
         api.include_router(station.router)
     app.include_router(api)

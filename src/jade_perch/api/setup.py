@@ -10,6 +10,7 @@ from pydantic import BaseModel
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk, TheHub, TheReadyDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.guard import TheGuard
+from jade_perch.api.hours import Hours, TheHours
 from jade_perch.api.items import item_router
 from jade_perch.core.bench.advice import Advice, require_practice
 from jade_perch.core.bench.assemble import (
@@ -51,7 +52,6 @@ from jade_perch.core.evening.setup import (
 )
 from jade_perch.core.fields import Frozen
 from jade_perch.exchange.setup_card_pdf import write_setup_card
-from jade_perch.standins.weather import simulated_weather
 from jade_perch.store.items import get_item
 from jade_perch.store.kit import EYEPIECES, FINDERS
 from jade_perch.store.setup import (
@@ -118,17 +118,16 @@ def _readings(db: sqlite3.Connection, desk: ReadyDesk) -> list[SetupReading]:
     return readings_of(db, desk.evening.id, desk.telescope.id)
 
 
-def _bench(db: sqlite3.Connection, desk: ReadyDesk, catalogue: TheCatalogue) -> Bench:
-    weather = simulated_weather(desk.place, desk.moment_utc)
+def _bench(db: sqlite3.Connection, desk: ReadyDesk, catalogue: TheCatalogue, hours: Hours) -> Bench:
     ticked = parts_done(marks_of(db, desk, "assemble"))
-    return make_bench(desk, _readings(db, desk), ticked, weather, catalogue)
+    return make_bench(desk, _readings(db, desk), ticked, hours.air_now(desk), catalogue)
 
 
 @router.get("")
-def get_bench(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Bench | None:
+def get_bench(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) -> Bench | None:
     """Return the bench for tonight's telescope; null without a place or telescope."""
     found = ready(desk)
-    return None if found is None else _bench(db, found, catalogue)
+    return None if found is None else _bench(db, found, catalogue, hours)
 
 
 @router.post("/assemble")
@@ -252,11 +251,11 @@ def ask_focus(
 
 @router.post("/cool")
 def ask_cooling(
-    given: CoolInput, db: Db, desk: TheReadyDesk, recording: AskedRecording
+    given: CoolInput, db: Db, desk: TheReadyDesk, hours: TheHours, recording: AskedRecording
 ) -> CoolAdvice:
     """Return when the optics are ready and how near dew is."""
-    forecast = simulated_weather(desk.place, desk.moment_utc)
-    advice = advise_cooling(given, desk.telescope, desk.moment_utc, forecast, desk.units)
+    air = hours.air_now(desk)
+    advice = advise_cooling(given, desk.telescope, desk.moment_utc, air, desk.units)
     return kept(db, desk, "cool", advice, given, recording)
 
 
@@ -274,30 +273,35 @@ def mark_done(
     db: Db,
     desk: TheReadyDesk,
     catalogue: TheCatalogue,
+    hours: TheHours,
     as_practice: bool = False,
 ) -> Bench:
     """Record a step that has no reading of its own as done."""
     readings = _readings(db, desk)
     word = word_given(step, desk.known_mount, readings, as_practice=as_practice)
     evening = record_step(db, desk, step, word, Frozen())
-    return _bench(db, replace(desk, evening=evening), catalogue)
+    return _bench(db, replace(desk, evening=evening), catalogue, hours)
 
 
 @router.post("/steps/{step}/reopen")
-def reopen(step: StepName, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue) -> Bench:
+def reopen(
+    step: StepName, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue, hours: TheHours
+) -> Bench:
     """Open a step again; what rests on it is spoiled with it."""
     steps = [step, *resting_on(step)]
     spoil(db, desk, steps, "reopened by hand")
-    return _bench(db, desk, catalogue)
+    return _bench(db, desk, catalogue, hours)
 
 
 @router.post("/mishaps/{mishap}")
-def note_mishap(mishap: Mishap, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue) -> Bench:
+def note_mishap(
+    mishap: Mishap, db: Db, desk: TheReadyDesk, catalogue: TheCatalogue, hours: TheHours
+) -> Bench:
     """Note that something happened; the steps it spoils are open again, a solar session ends."""
     traits = MISHAPS[mishap]
     end_session(db, desk.moment_utc)
     spoil(db, desk, traits.steps, traits.words, traits.parts)
-    return _bench(db, desk, catalogue)
+    return _bench(db, desk, catalogue, hours)
 
 
 @router.get("/card.pdf", response_class=Response)

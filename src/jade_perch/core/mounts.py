@@ -24,6 +24,7 @@ class MountTraits:
     ``parts`` are the hand movements that put it together, in their order (``bench/assemble``);
     ``tube_slides`` where it is balanced on a rail, others by friction.
     ``levelling`` and ``foot_radius_mm`` are usual where nobody said, the latter our estimate.
+    ``steady_wind_m_s`` is the wind in which it still holds a small tube still, our estimate.
     """
 
     title: str
@@ -39,6 +40,7 @@ class MountTraits:
     tube_slides: bool = True
     order: tuple[str, ...] = ()
     needs_power: bool = False
+    steady_wind_m_s: float = 5.0
 
     @property
     def reads_north(self) -> bool:
@@ -63,6 +65,7 @@ TRAITS: dict[str, MountTraits] = {
         levelling="none",
         foot_radius_mm=180.0,
         tube_slides=False,
+        steady_wind_m_s=7.0,
     ),
     "altaz": MountTraits(
         title="Altazimuth, pushed by hand",
@@ -97,6 +100,7 @@ TRAITS: dict[str, MountTraits] = {
         levelling="none",
         foot_radius_mm=120.0,
         tube_slides=False,
+        steady_wind_m_s=6.0,
     ),
     "pan_head": MountTraits(
         title="Pan head with a handle, as of a camera",
@@ -104,6 +108,7 @@ TRAITS: dict[str, MountTraits] = {
         level_words="A pan head follows just as well tilted; level keeps it from tipping.",
         clamps="Pan and tilt locks half closed: it moves at a push and stays.",
         parts=("legs", "plate", "handle"),
+        steady_wind_m_s=4.0,
     ),
     "altaz_motor": MountTraits(
         title="Altazimuth with motors",

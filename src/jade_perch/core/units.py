@@ -9,6 +9,7 @@ TemperatureUnit = Literal["celsius", "fahrenheit"]
 MM_PER_INCH = 25.4  # definition of 1959
 INCHES_PER_FOOT = 12
 M_PER_FOOT = 0.3048  # definition of 1959
+M_S_PER_MPH = 0.44704  # definition of the mile, 1959
 SMALL_MM = 10.0  # below it a tenth of a millimetre counts
 
 
@@ -57,6 +58,12 @@ class Units(Frozen):
         Source: definition of the foot.
         """
         return f"{length_m:.0f} m" if self.length == "metric" else f"{length_m / M_PER_FOOT:.0f} ft"
+
+    def wind(self, speed_m_s: float) -> str:
+        """Return a speed of the wind: m/s, or miles an hour.  Source: definition of the mile."""
+        if self.length == "metric":
+            return f"{speed_m_s:.0f} m/s"
+        return f"{speed_m_s / M_S_PER_MPH:.0f} mph"
 
     def degrees(self, temperature_c: float, decimals: int = 0) -> str:
         """Return a temperature.  Source: definition of both scales, F = 9/5·C + 32."""

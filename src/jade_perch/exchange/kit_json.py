@@ -1,15 +1,14 @@
 """The kit as one JSON document with a published schema."""
 
-import json
 from collections.abc import Sequence
 from typing import Any
 
-from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import NOT_WRITTEN, Item
 from jade_perch.core.records import MODELS, REFERENCES, Record, read_record, write_records
-from jade_perch.exchange.kit_csv import MOST_ROWS, decoded
+from jade_perch.exchange.kit_csv import KIT_FILE, MOST_ROWS
+from jade_perch.exchange.tables import document_schema, read_document, write_document
 
-FORMAT, VERSION = "jade-perch-kit", 1
+MARK = ("jade-perch-kit", 1)
 
 
 def write_kit_json(items: Sequence[Item]) -> str:
@@ -18,8 +17,7 @@ def write_kit_json(items: Sequence[Item]) -> str:
         {key: value for key, value in record.items() if value is not None}
         for record in write_records(items)
     ]
-    document = {"format": FORMAT, "version": VERSION, "items": records}
-    return json.dumps(document, indent=2, ensure_ascii=False) + "\n"
+    return write_document(MARK, "items", records)
 
 
 def read_kit_json(data: bytes) -> list[Record]:
@@ -27,38 +25,13 @@ def read_kit_json(data: bytes) -> list[Record]:
 
     Raises ``OutOfRange`` when the document as a whole cannot be read.
     """
-    try:
-        document = json.loads(decoded(data), parse_constant=str)
-    except (json.JSONDecodeError, RecursionError) as error:
-        raise OutOfRange("file", str(error), "a JSON document", "Mend the file.") from error
-    marks = (document.get("format"), document.get("version")) if _is_object(document) else None
-    if marks != (FORMAT, VERSION):
-        raise OutOfRange("format", marks, f"{FORMAT} version {VERSION}", "Choose a kit file.")
-    items = document.get("items")
-    if not isinstance(items, list) or not all(_is_object(item) for item in items):
-        raise OutOfRange("items", type(items).__name__, "a list of objects", "Mend the file.")
-    if len(items) > MOST_ROWS:
-        raise OutOfRange("items", f"{len(items)}", f"up to {MOST_ROWS}", "Split the file.")
-    return [read_record(place, item) for place, item in enumerate(items, 1)]
-
-
-def _is_object(value: object) -> bool:
-    return isinstance(value, dict)
+    found = read_document(data, MARK, "items", MOST_ROWS, KIT_FILE)
+    return [read_record(place, item) for place, item in enumerate(found, 1)]
 
 
 def kit_schema() -> dict[str, Any]:
     """Return the JSON Schema of the document, from the models themselves."""
-    return {
-        "$schema": "https://json-schema.org/draft/2020-12/schema",
-        "title": "Jade Perch kit",
-        "type": "object",
-        "required": ["format", "version", "items"],
-        "properties": {
-            "format": {"const": FORMAT},
-            "version": {"const": VERSION},
-            "items": {"type": "array", "maxItems": MOST_ROWS, "items": {"oneOf": _kinds()}},
-        },
-    }
+    return document_schema("Jade Perch kit", MARK, "items", MOST_ROWS, {"oneOf": _kinds()})
 
 
 def _kinds() -> list[dict[str, Any]]:

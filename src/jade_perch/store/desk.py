@@ -33,6 +33,7 @@ from jade_perch.store.kit import (
     TELESCOPES,
 )
 from jade_perch.store.setup import end_session
+from jade_perch.store.weather import told_weather
 
 
 def read_desk(db: sqlite3.Connection, now: Now) -> Desk:
@@ -42,13 +43,15 @@ def read_desk(db: sqlite3.Connection, now: Now) -> Desk:
     evening = _evening(db, usual, place, now.moment_utc)
     own = None if telescope is None else telescope.id
     alone = {name: getattr(evening, name) for name in EveningOnly.model_fields}
+    night = None if place is None or evening.date is None else make_night(place, evening.date)
     return Desk(
         moment_utc=now.moment_utc,
         clock=now.clock,
         choice=EveningChoice(**usual.model_dump(), **alone),
         evening=evening,
         place=place,
-        night=None if place is None or evening.date is None else make_night(place, evening.date),
+        night=night,
+        told=told_weather(db, place, night),
         telescope=telescope,
         mount=None if telescope is None else find_item(db, MOUNTS, telescope.mount_id),
         diagonal=None if telescope is None else find_item(db, DIAGONALS, telescope.diagonal_id),

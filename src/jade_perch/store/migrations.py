@@ -7,7 +7,17 @@ from dataclasses import dataclass
 
 from jade_perch.store.connection import atomic
 from jade_perch.store.errors import DatabaseUnusable
-from jade_perch.store.steps import evenings, fields, first, kinds, loops, places, plans, sessions
+from jade_perch.store.steps import (
+    evenings,
+    fields,
+    first,
+    kinds,
+    loops,
+    places,
+    plans,
+    sessions,
+    weather,
+)
 
 
 @dataclass(frozen=True)
@@ -33,6 +43,7 @@ MIGRATIONS: Steps = (
     Step("010_usual_finders_and_loops", loops.STATEMENTS, rebuilds=True),
     Step("011_places", places.STATEMENTS),
     Step("012_plans", plans.STATEMENTS),
+    Step("013_weather", weather.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

@@ -7,7 +7,13 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jade_perch.core.bench.balance import BalanceInput, advise_balance, slide_forward_mm
-from jade_perch.core.bench.cooling import CoolInput, Weather, advise_cooling, dew_point_c
+from jade_perch.core.bench.cooling import (
+    CoolInput,
+    Forecast,
+    Weather,
+    advise_cooling,
+    dew_point_c,
+)
 from jade_perch.core.bench.focus import (
     FocusInput,
     advise_focus,
@@ -33,7 +39,9 @@ LEGS = Mount(name="L", kind="altaz", foot_radius_mm=480, lowest_mm=800, highest_
 TALL = Observer(id=1, name="Tall", eye_height_mm=1750)
 SMALL = Observer(id=2, name="Small", eye_height_mm=1100)
 NOON = datetime(2027, 2, 13, 12, tzinfo=UTC)
-FOG = Weather(air_c=3, humidity_percent=99)
+FOG = Forecast(
+    air_c=3, humidity_percent=99, hour_utc=NOON, source="simulated", words="Simulated weather"
+)
 
 
 @given(extra=st.floats(0.05, 2), behind=st.floats(-800, 800), tube=st.floats(1, 20))
@@ -132,6 +140,17 @@ def test_a_tube_as_cold_as_the_air_or_colder():
     assert mild.is_done and not mild.dew_warns
     wet = advise_cooling(CoolInput(weather=air, tube_c=9), MIRROR, NOON, FOG)
     assert not wet.is_done and wet.dew_warns and "fogs at once" in wet.dew_words
+
+
+def test_without_a_thermometer_the_hours_count_and_it_is_said_whose_word_it_is():
+    simulated = advise_cooling(CoolInput(), LENS, NOON, FOG)
+    assert simulated.simulated == "weather" and simulated.dew_words.startswith(
+        "Simulated weather: "
+    )
+    read = FOG.model_copy(update={"source": "file", "words": "By the weather file for 12:00"})
+    told = advise_cooling(CoolInput(), LENS, NOON, read)
+    assert told.simulated == "" and told.dew_words.startswith("By the weather file for 12:00: Dew")
+    assert told.dew_point_c == simulated.dew_point_c
 
 
 @pytest.mark.parametrize(

@@ -1,5 +1,6 @@
 """Cool-down and dew: two clocks from the air, the tube and the moment it came out."""
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Annotated
 
@@ -11,8 +12,10 @@ from jade_perch.core.bench.advice import Advice
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range, UtcTime
 from jade_perch.core.kit import Telescope
+from jade_perch.core.moments import clock_time
 from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
+from jade_perch.core.weather import WeatherHour, WeatherSource, nearest_with, rests_on_simulated
 
 MAGNUS_A, MAGNUS_B_C = 17.62, 243.12  # over water, -45 to 60 °C; Magnus form, WMO guide
 # Optics facing the sky run this much colder than the air; rules.md#cooling
@@ -25,6 +28,11 @@ LENS_MIN, MIRROR_MIN = (20.0, 30.0), (30.0, 60.0)  # rules.md#cooling
 LENS_MM, MIRROR_MM = (60.0, 120.0), (76.0, 150.0)  # apertures those times belong to; ours
 MINUTES_PER_MM = 0.4  # beyond them; our estimate
 LONGEST_OUT = timedelta(hours=48)  # a tube out for longer is as cold as the air; our choice
+SOURCE_WORDS: dict[WeatherSource, str] = {
+    "simulated": "Simulated weather",
+    "file": "By the weather file",
+    "typed": "As typed",
+}
 A_MINUTE = timedelta(minutes=1)
 LET_WARM = "Leave the caps on until the tube has warmed up."
 COLD_TUBE = "The tube is colder than the dew point: uncapped it fogs at once."
@@ -37,10 +45,18 @@ class Weather(Frozen):
     humidity_percent: Annotated[float, Range(1, 100, "%", "Read a hygrometer.")]
 
 
+class Forecast(Weather):
+    """The air of the hour as the weather hours have it, and whose word that is."""
+
+    hour_utc: datetime
+    source: WeatherSource
+    words: str
+
+
 class CoolInput(Frozen):
     """The air, how warm the tube was where it stood, and when it came out.
 
-    ``weather`` None takes the simulated service's.
+    ``weather`` None takes the weather hours'.
     """
 
     weather: Weather | None = None
@@ -98,12 +114,12 @@ def advise_cooling(
     given: CoolInput,
     telescope: Telescope,
     now_utc: datetime,
-    forecast: Weather,
+    forecast: Forecast,
     units: Units = METRIC,
 ) -> CoolAdvice:
     """Return when the optics are ready and whether dew is near.
 
-    Without a thermometer's weather it rests on the simulated ``forecast``, and says so.
+    Without a thermometer's weather it rests on the weather hours' ``forecast``, and says so.
 
     Raises ``OutOfRange`` for a time later than now, or days ago.
 
@@ -136,8 +152,31 @@ def advise_cooling(
     )
     if given.weather is not None:
         return advice
-    simulated = advice.resting_on_simulated("weather")
-    return simulated.model_copy(update={"dew_words": f"Simulated weather: {advice.dew_words}"})
+    said = advice.model_copy(update={"dew_words": f"{forecast.words}: {advice.dew_words}"})
+    return said.resting_on_simulated("weather") if forecast.source == "simulated" else said
+
+
+def forecast_of(hours: Sequence[WeatherHour], moment_utc: datetime, zone: str) -> Forecast | None:
+    """Return the air at a moment from the hours nearest to it; None where none of them says it.
+
+    Source: rules.md#weather.
+    """
+    hour = nearest_with(hours, moment_utc, "air_c", "humidity_percent")
+    if hour is None or hour.air_c is None or hour.humidity_percent is None:
+        return None
+    source: WeatherSource = "file"
+    if any(rests_on_simulated(hour, name) for name in Weather.model_fields):
+        source = "simulated"
+    elif all(name in hour.typed for name in Weather.model_fields):
+        source = "typed"
+    at = "" if source == "simulated" else f" for {clock_time(hour.hour_utc, zone)}"
+    return Forecast(
+        air_c=hour.air_c,
+        humidity_percent=hour.humidity_percent,
+        hour_utc=hour.hour_utc,
+        source=source,
+        words=f"{SOURCE_WORDS[source]}{at}",
+    )
 
 
 def _require_lately(out_at_utc: datetime | None, now_utc: datetime) -> None:

@@ -10,7 +10,7 @@ from jade_perch.core.bench.assemble import (
     parts_of,
 )
 from jade_perch.core.bench.budget import Budget, make_budget
-from jade_perch.core.bench.cooling import USUAL_ROOM_C, Weather
+from jade_perch.core.bench.cooling import USUAL_ROOM_C, Forecast
 from jade_perch.core.bench.landmark import FAR, HEIGHTS
 from jade_perch.core.bench.sunring import SunRing, sun_ring
 from jade_perch.core.evening.desk import NO_FIELD_DEG, ReadyDesk
@@ -35,9 +35,9 @@ MOST_TARGETS = 10  # bars that fit the bench at one glance
 class Bench(Frozen):
     """Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
 
-    ``forecast`` is the weather service's, which is simulated.  ``room_c`` is taken for where the
-    tube stood while nobody has said.  ``level_by_eye`` where one look is enough; ``heights`` and
-    ``distances`` are the words for a landmark's.
+    ``forecast`` is the weather hours', and says whose word it is.  ``room_c`` is taken for where
+    the tube stood while nobody has said.  ``level_by_eye`` where one look is enough; ``heights``
+    and ``distances`` are the words for a landmark's.
     """
 
     evening_date: dt.date
@@ -54,7 +54,7 @@ class Bench(Frozen):
     assembly: AssembleAdvice
     mishaps: list[MishapChoice]
     ring: SunRing
-    forecast: Weather
+    forecast: Forecast
     room_c: float
     vial_sensitivity_arcmin: float | None
     level_by_eye: bool
@@ -69,7 +69,7 @@ def make_bench(
     desk: ReadyDesk,
     readings: Sequence[SetupReading],
     ticked: set[str],
-    weather: Weather,
+    forecast: Forecast,
     catalogue: Catalogue,
 ) -> Bench:
     """Return the bench as it stands at the desk's moment; ``ticked`` are the parts put together.
@@ -96,7 +96,7 @@ def make_bench(
         assembly=advise_assembly(AssembleInput(), parts, ticked),
         mishaps=mishaps_of(desk.known_mount),
         ring=sun_ring(desk.place, desk.now),
-        forecast=weather,
+        forecast=forecast,
         room_c=USUAL_ROOM_C,
         vial_sensitivity_arcmin=desk.known_mount.vial_sensitivity_arcmin,
         level_by_eye=desk.known_mount.traits.drive == "hand",

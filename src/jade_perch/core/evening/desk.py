@@ -6,6 +6,7 @@ from datetime import datetime
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.context import EveningChoice, EveningRow
+from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.setup import UNNAMED_MOUNT
 from jade_perch.core.kit import (
     Amplifier,
@@ -22,6 +23,7 @@ from jade_perch.core.optics.viewer import STARS, Course, Viewer, make_viewer
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import Night
 from jade_perch.core.units import Units
+from jade_perch.core.weather import NOTHING_TOLD, ToldWeather, hour_of, merged
 
 NO_FIELD_DEG = 1.0  # taken for the longest eyepiece's field while there is none
 
@@ -31,7 +33,8 @@ class Desk:
     """One evening as every station reads it.
 
     ``evening`` has no id until something was chosen or recorded for it.  ``people`` are those
-    present, ``everybody`` all that are known; ``mount`` None is not named in the kit.
+    present, ``everybody`` all that are known; ``mount`` None is not named in the kit.  ``told`` is
+    the weather of the night's hours as read or typed, nothing simulated.
     """
 
     moment_utc: datetime
@@ -48,6 +51,7 @@ class Desk:
     observer: Observer | None
     everybody: tuple[Observer, ...]
     clock: ClockKind = "real"
+    told: ToldWeather = NOTHING_TOLD
 
     @property
     def now(self) -> Now:
@@ -73,12 +77,27 @@ class Desk:
         """The mount, or one pushed by hand where the kit names none.  Source: rules.md#desk."""
         return self.mount or UNNAMED_MOUNT
 
+    @property
+    def told_steadiness(self) -> int | None:
+        """The air's steadiness in the hour looking begins, as read or typed; never simulated.
+
+        Source: rules.md#weather.
+        """
+        if self.night is None:
+            return None
+        at = hour_of(looking_moment(self.night, self.moment_utc))
+        return merged([at], self.told)[0].steadiness
+
     def viewer(self, course: Course = STARS) -> Viewer:
         """Return who looks tonight, through what air and sky, at what.
 
+        What somebody judged of the air counts before what the weather hours say.
+
         Source: the choices; unknown ones are estimated, see ``make_viewer``.
         """
-        return make_viewer(self.observer, self.place, self.choice.steadiness, course)
+        steadiness = self.choice.steadiness or self.told_steadiness
+        is_told = self.choice.steadiness is None
+        return make_viewer(self.observer, self.place, steadiness, course, air_is_told=is_told)
 
     def ladder_of(
         self,

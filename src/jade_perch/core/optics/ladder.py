@@ -101,7 +101,7 @@ def _ladder(
     rungs = rungs_of(fitted.fitting, fitted.figures, viewer)
     rungs.sort(key=lambda rung: (rung.magnification, len(rung.amplifier_ids), rung.key))
     claim = telescope.printed_power
-    over = ceilings(telescope.aperture_mm, viewer.steadiness)
+    over = ceilings(telescope.aperture_mm, viewer.steadiness, air_is_told=viewer.air_is_told)
     useful = useful_rungs(rungs, air_ceiling(over))
     fitting = {number for rung in rungs for number in rung.amplifier_ids}
     return Ladder(

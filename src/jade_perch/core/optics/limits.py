@@ -106,10 +106,13 @@ def air_limit(seeing_fwhm_arcsec: float) -> float:
     return BLUR_SEEN_ARCSEC / seeing_fwhm_arcsec
 
 
-def ceilings(aperture_mm: float, steadiness: int | None) -> list[Ceiling]:
+def ceilings(
+    aperture_mm: float, steadiness: int | None, *, air_is_told: bool = False
+) -> list[Ceiling]:
     """Return the three schools' ceilings for an aperture in mm, and the air's for tonight.
 
-    ``steadiness`` runs from 1 to 5; None, not judged yet, is taken for the usual.
+    ``steadiness`` runs from 1 to 5; None, not judged yet, is taken for the usual.  ``air_is_told``
+    where the weather hours say it.
 
     Source: rules.md#schools.
     """
@@ -125,6 +128,7 @@ def ceilings(aperture_mm: float, steadiness: int | None) -> list[Ceiling]:
     ]
     seeing = seeing_arcsec(USUAL_STEADINESS if steadiness is None else steadiness)
     judged = "not judged yet" if steadiness is None else f"steadiness {steadiness} of 5"
+    judged += " by the weather hours" * air_is_told
     words = f"tonight's air: {judged}, taken as {seeing:g}″ of blur"
     air = Ceiling(
         name="air", title="tonight's air", magnification=air_limit(seeing), words=words, sure=False

@@ -33,7 +33,8 @@ STARS = Course()
 class Viewer(Frozen):
     """The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec².
 
-    ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.
+    ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.  ``air_is_told``
+    where the steadiness is the weather hours' and nobody looked.
     """
 
     pupil: EyePupil
@@ -44,6 +45,7 @@ class Viewer(Frozen):
     field_factor: float = USUAL_FIELD_FACTOR
     declination_deg: float = 0.0
     rate_arcsec_per_s: float = SIDEREAL_ARCSEC_PER_S
+    air_is_told: bool = False
 
 
 def field_factor(observer: Observer | None) -> float:
@@ -60,10 +62,13 @@ def make_viewer(
     site: Site | None,
     steadiness: int | None,
     course: Course = STARS,
+    *,
+    air_is_told: bool = False,
 ) -> Viewer:
     """Return the conditions for an observer at a site; unknown ones are estimated.
 
-    ``steadiness`` runs from 1 to 5, None is not judged yet.
+    ``steadiness`` runs from 1 to 5, None is not judged yet; ``air_is_told`` where it is the
+    weather hours' and nobody looked.
 
     Source: rules.md#brightness.
     """
@@ -72,6 +77,7 @@ def make_viewer(
         pupil=eye_pupil(observer),
         observer=observer,
         steadiness=steadiness,
+        air_is_told=air_is_told and steadiness is not None,
         sky_mpsas=mpsas,
         sky_is_measured=measured,
         field_factor=field_factor(observer),

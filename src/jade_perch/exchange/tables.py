@@ -1,0 +1,123 @@
+"""CSV files with a header row (RFC 4180, UTF-8), and JSON documents with a format mark."""
+
+import csv
+import io
+import json
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from jade_perch.core.errors import FieldProblem, OutOfRange
+
+Mark = tuple[str, int]  # name of a format, and its version
+MOST_BYTES = 1_000_000  # about five hundred bytes a row of the longest table
+
+
+@dataclass(frozen=True, slots=True)
+class TableRow:
+    """One line by column; ``problem`` where its cells do not fit the header."""
+
+    line: int
+    values: dict[str, str]
+    problem: FieldProblem | None
+
+
+def decoded(data: bytes, what: str) -> str:
+    """Return a file's bytes as text; raises ``OutOfRange`` for size and broken UTF-8."""
+    if len(data) > MOST_BYTES:
+        raise OutOfRange(
+            "file", f"{len(data)} bytes", f"up to {MOST_BYTES} bytes", f"Choose a {what}."
+        )
+    try:
+        return data.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        line = data[: error.start].count(b"\n") + 1
+        byte = f"byte 0x{data[error.start]:02x} in line {line}"
+        raise OutOfRange("file", byte, "UTF-8 text", "Save the file as UTF-8.") from error
+
+
+def read_table(
+    data: bytes, columns: Sequence[str], key: str, most_rows: int, what: str
+) -> list[TableRow]:
+    """Return every line of a CSV file by its columns; ``key`` is the one that may not lack.
+
+    Raises ``OutOfRange`` when the file as a whole cannot be read: size, encoding, header.
+    """
+    reader = csv.reader(io.StringIO(decoded(data, what), newline=""), strict=True)
+    try:
+        lines = [(reader.line_num, cells) for cells in reader if any(c.strip() for c in cells)]
+    except csv.Error as error:
+        raise OutOfRange(
+            "file", f"line {reader.line_num}", "RFC 4180 CSV", f"Mend the line: {error}."
+        ) from error
+    if not lines:
+        raise OutOfRange("file", "empty", "a header row and items", "Choose another file.")
+    header = [cell.strip() for cell in lines[0][1]]
+    _check_header(header, columns, key)
+    if len(lines) - 1 > most_rows:
+        raise OutOfRange("file", f"{len(lines) - 1} rows", f"up to {most_rows} rows", "Split it.")
+    return [_row(number, header, cells) for number, cells in lines[1:]]
+
+
+def _check_header(header: Sequence[str], columns: Sequence[str], key: str) -> None:
+    unknown = [name for name in header if name not in columns]
+    if unknown:
+        raise OutOfRange("header", unknown[0], ", ".join(columns), "Rename or remove the column.")
+    twice = [name for name in header if header.count(name) > 1]
+    if twice:
+        raise OutOfRange("header", twice[0], "each column once", "Remove one of the two.")
+    if key not in header:
+        raise OutOfRange("header", "(missing)", f"a column “{key}”", "Add it to every row.")
+
+
+def _row(line: int, header: Sequence[str], cells: Sequence[str]) -> TableRow:
+    values = {key: cell.strip() for key, cell in zip(header, cells, strict=False)}
+    if len(cells) == len(header):
+        return TableRow(line, values, None)
+    cure = "Quote cells holding commas."
+    problem = OutOfRange("row", f"{len(cells)} cells", f"{len(header)} cells", cure).problem()
+    return TableRow(line, values, problem)
+
+
+def read_document(data: bytes, mark: Mark, items: str, most: int, what: str) -> list[Any]:
+    """Return the list of objects in a JSON document of a format and version.
+
+    Raises ``OutOfRange`` when the document as a whole cannot be read.
+    """
+    try:
+        document = json.loads(decoded(data, what), parse_constant=str)
+    except (json.JSONDecodeError, RecursionError) as error:
+        raise OutOfRange("file", str(error), "a JSON document", "Mend the file.") from error
+    is_object = isinstance(document, dict)
+    marks = (document.get("format"), document.get("version")) if is_object else None
+    if marks != mark:
+        raise OutOfRange("format", marks, f"{mark[0]} version {mark[1]}", f"Choose a {what}.")
+    found = document.get(items)
+    if not isinstance(found, list) or not all(isinstance(one, dict) for one in found):
+        raise OutOfRange(items, type(found).__name__, "a list of objects", "Mend the file.")
+    if len(found) > most:
+        raise OutOfRange(items, f"{len(found)}", f"up to {most}", "Split the file.")
+    return found
+
+
+def write_document(mark: Mark, items: str, found: Sequence[Any], **more: Any) -> str:
+    """Return a JSON document of a format and version."""
+    document = {"format": mark[0], "version": mark[1], **more, items: found}
+    return json.dumps(document, indent=2, ensure_ascii=False) + "\n"
+
+
+def document_schema(
+    title: str, mark: Mark, items: str, most: int, item: dict[str, Any]
+) -> dict[str, Any]:
+    """Return the JSON Schema of a document whose items have a schema."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": title,
+        "type": "object",
+        "required": ["format", "version", items],
+        "properties": {
+            "format": {"const": mark[0]},
+            "version": {"const": mark[1]},
+            items: {"type": "array", "maxItems": most, "items": item},
+        },
+    }

@@ -1,0 +1,155 @@
+"""Hours of weather as CSV or as a JSON document; cells may be empty and hours may lack."""
+
+import csv
+import io
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from pydantic import ValidationError
+
+from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems
+from jade_perch.core.fields import Frozen
+from jade_perch.core.weather import HOUR, MOST_HOURS, VALUES, FileHour, WeatherHour
+from jade_perch.exchange.tables import (
+    document_schema,
+    read_document,
+    read_table,
+    write_document,
+)
+
+COLUMNS = ("hour_utc", *VALUES)
+MARK = ("jade-perch-weather", 1)
+WEATHER_FILE = "weather file"
+WeatherFileType = Literal["csv", "json"]
+
+
+class WeatherRow(Frozen):
+    """One row of a file: the hour it is for as written, how many values it gives, what is wrong."""
+
+    line: int
+    hour: str
+    values: int
+    problems: list[FieldProblem]
+
+
+class WeatherReport(Frozen):
+    """What reading a file would do, row by row; it is kept only when no row is refused.
+
+    ``holes`` are hours between the first and the last that have no row, ``gaps`` rows without
+    every value; both stay unknown.
+    """
+
+    rows: list[WeatherRow]
+    hours: int
+    holes: int
+    gaps: int
+    refused: int
+    words: str
+    applied: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class ReadWeather:
+    """The hours of a file that could be read, and its report."""
+
+    report: WeatherReport
+    hours: tuple[FileHour, ...] = field(default=())
+
+
+def read_weather(data: bytes, file_type: WeatherFileType) -> ReadWeather:
+    """Return the hours of a file with a report of each row.
+
+    Raises ``OutOfRange`` when the file as a whole cannot be read.
+    """
+    if file_type == "json":
+        found = read_document(data, MARK, "hours", MOST_HOURS, WEATHER_FILE)
+        return _read([(place, item, None) for place, item in enumerate(found, 1)])
+    rows = read_table(data, COLUMNS, "hour_utc", MOST_HOURS, WEATHER_FILE)
+    return _read([(one.line, one.values, one.problem) for one in rows])
+
+
+def _read(rows: Sequence[tuple[int, Mapping[str, Any], FieldProblem | None]]) -> ReadWeather:
+    told: list[WeatherRow] = []
+    hours: dict[Any, FileHour] = {}
+    for line, values, problem in rows:
+        given = {name: value for name, value in values.items() if value not in ("", None)}
+        problems = [problem] if problem else []
+        hour = None if problems else _hour(given, problems)
+        if hour is not None and hour.hour_utc in hours:
+            cure = "Keep one row an hour."
+            again = OutOfRange("hour_utc", given["hour_utc"], "each hour once", cure)
+            problems.append(again.problem())
+        elif hour is not None:
+            hours[hour.hour_utc] = hour
+        count = sum(name in VALUES for name in given)
+        written = str(values.get("hour_utc", ""))
+        told.append(WeatherRow(line=line, hour=written, values=count, problems=problems))
+    if not told:
+        raise OutOfRange("file", "no rows", "at least one hour", "Choose another file.")
+    return ReadWeather(_report(told, sorted(hours)), tuple(hours[at] for at in sorted(hours)))
+
+
+def _hour(given: Mapping[str, Any], problems: list[FieldProblem]) -> FileHour | None:
+    try:
+        return FileHour.model_validate(given)
+    except ValidationError as error:
+        problems.extend(field_problems(error.errors()))
+        return None
+
+
+def _report(rows: Sequence[WeatherRow], hours: Sequence[Any]) -> WeatherReport:
+    refused = sum(bool(one.problems) for one in rows)
+    span = (hours[-1] - hours[0]) // HOUR + 1 if hours else 0
+    holes = span - len(hours)
+    gaps = sum(one.values < len(VALUES) for one in rows if not one.problems)
+    return WeatherReport(
+        rows=list(rows),
+        hours=len(hours),
+        holes=holes,
+        gaps=gaps,
+        refused=refused,
+        words=_words(len(rows), len(hours), holes, gaps, refused),
+    )
+
+
+def _words(rows: int, hours: int, holes: int, gaps: int, refused: int) -> str:
+    if refused:
+        return f"Nothing can be kept: {refused} of {rows} rows are refused. Mend them in the file."
+    parts = [f"{hours} hours"]
+    parts += [f"{holes} lack between them"] if holes else []
+    parts += [f"{gaps} leave values out"] if gaps else []
+    unknown = " What lacks stays unknown." if holes or gaps else ""
+    return f"{', '.join(parts)}.{unknown}"
+
+
+def write_weather_csv(hours: Sequence[WeatherHour]) -> str:
+    """Return hours as CSV text, empty where nobody said anything; simulated ones are not said."""
+    out = io.StringIO(newline="")
+    writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
+    writer.writeheader()
+    writer.writerows(_told(one) for one in hours)
+    return out.getvalue()
+
+
+def write_weather_json(hours: Sequence[WeatherHour]) -> str:
+    """Return hours as a JSON document; simulated ones are not said."""
+    return write_document(MARK, "hours", [_told(one) for one in hours])
+
+
+def _told(hour: WeatherHour) -> dict[str, Any]:
+    written = hour.hour_utc.strftime("%Y-%m-%dT%H:%MZ")
+    names = hour.typed if hour.source == "simulated" else VALUES
+    values = {name: getattr(hour, name) for name in names}
+    return {"hour_utc": written} | {
+        name: int(value) if float(value).is_integer() else value
+        for name, value in values.items()
+        if value is not None
+    }
+
+
+def weather_schema() -> dict[str, Any]:
+    """Return the JSON Schema of the document, from the model itself."""
+    return document_schema(
+        "Jade Perch weather", MARK, "hours", MOST_HOURS, FileHour.model_json_schema()
+    )
