@@ -136,6 +136,20 @@ def test_what_is_pinned_begins_then_and_the_rest_goes_around_it():
     assert not out.blocks and "not show long enough" in out.left_out[0].why
 
 
+def test_a_gap_in_the_clouds_is_for_what_stands_high_in_the_clearest_hour():
+    """The Moon sets at 01:58; Jupiter, in opposition, is up all night; M13 rises late."""
+    listed = make_prospects(SKY_CASE, desk())
+    late = datetime(2027, 2, 14, 3, tzinfo=UTC)
+    now, then = (make_plan(SKY_CASE, [], ROCKER, START, listed, at) for at in (START, late))
+    assert (now.reserve_utc, then.reserve_utc) == (START, late)
+    assert "Moon" in now.reserve and "Moon" not in then.reserve
+    assert len(now.reserve) == len(then.reserve) == 3
+    for plan, at in ((now, START), (then, late)):
+        for label in plan.reserve:
+            one = next(one for one in listed.prospects if one.target.label == label)
+            assert one.from_utc <= at + timedelta(minutes=30) <= one.until_utc
+
+
 def test_what_never_shows_is_left_out_with_the_reason():
     plan = plan_of("NGC 104", "m35")
     assert [one.label for one in plan.left_out] == ["NGC 104 47 Tuc Cluster"]

@@ -2862,7 +2862,7 @@ export interface components {
              * @default 20
              */
             tube_c: number;
-            weather?: components["schemas"]["Weather-Input"] | null;
+            weather?: components["schemas"]["Weather"] | null;
         };
         /**
          * DarkSpan
@@ -4217,6 +4217,15 @@ export interface components {
             planets: components["schemas"]["PlanetFacts"][];
         };
         /**
+         * NightWeather
+         * @description The night's weather for the chosen place and telescope, and the files it rests on.
+         */
+        NightWeather: {
+            /** Files */
+            files: components["schemas"]["ReadFile"][];
+            outlook: components["schemas"]["Outlook"];
+        };
+        /**
          * NorthAdvice
          * @description How far the mount is turned too far clockwise seen from above, and how sure; its pole too.
          *
@@ -4550,6 +4559,9 @@ export interface components {
         /**
          * Plan
          * @description The evening's plan from a moment on; ``words`` says how good its order is.
+         *
+         *     ``reserve`` is for a gap in the clouds, as things stand at ``reserve_utc``, the clearest hour;
+         *     None where no hour is known, and then as they stand now.
          */
         Plan: {
             /** Blocks */
@@ -4563,6 +4575,8 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** Reserve */
             reserve: string[];
+            /** Reserve Utc */
+            reserve_utc: string | null;
             /** Swaps */
             swaps: number;
             /** Words */
@@ -6119,20 +6133,11 @@ export interface components {
          * Weather
          * @description The air at the site, as forecast or read off a thermometer.
          */
-        "Weather-Input": {
+        Weather: {
             /** Air C */
             air_c: number;
             /** Humidity Percent */
             humidity_percent: number;
-        };
-        /**
-         * Weather
-         * @description The night's weather for the chosen place and telescope, and the files it rests on.
-         */
-        "Weather-Output": {
-            /** Files */
-            files: components["schemas"]["ReadFile"][];
-            outlook: components["schemas"]["Outlook"];
         };
         /**
          * WeatherHour
@@ -10867,7 +10872,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Weather-Output"] | null;
+                    "application/json": components["schemas"]["NightWeather"] | null;
                 };
             };
             /** @description Not found */

@@ -1,6 +1,7 @@
 /** Numbers as people type them, in the unit a field is kept in. Text that is no such number is null, and goes to the server as it is. */
 
 const MM_PER: Record<string, number> = { mm: 1, cm: 10, m: 1000, km: 1e6, in: 25.4, '"': 25.4, inch: 25.4, inches: 25.4, ft: 304.8, "'": 304.8, feet: 304.8 }
+const M_S_PER: Record<string, number> = { 'm/s': 1, mph: 0.44704, 'km/h': 1 / 3.6, kn: 1852 / 3600, kt: 1852 / 3600 }
 const NUMBER = String.raw`[-+]?(?:\d+(?:\.\d*)?|\.\d+)(?:e[-+]?\d+)?`
 const DIGITS = 10
 
@@ -49,10 +50,12 @@ export function convert (value: number, from: string, to: string): string | null
   if (from === to) return short(value)
   const [a, b] = [MM_PER[from.toLowerCase()], MM_PER[to]]
   if (a && b) return short(value * a / b)
-  const [one, other] = [from.replace('°', '').toUpperCase(), to.replace('°', '').toUpperCase()]
-  if (one === other && 'CF'.includes(one)) return short(value)
-  if (one === 'F' && other === 'C') return short((value - 32) * 5 / 9)
-  if (one === 'C' && other === 'F') return short(value * 9 / 5 + 32)
+  const [fast, other] = [M_S_PER[from.toLowerCase()], M_S_PER[to]]
+  if (fast && other) return short(value * fast / other)
+  const [one, two] = [from.replace('°', '').toUpperCase(), to.replace('°', '').toUpperCase()]
+  if (one === two && 'CF'.includes(one)) return short(value)
+  if (one === 'F' && two === 'C') return short((value - 32) * 5 / 9)
+  if (one === 'C' && two === 'F') return short(value * 9 / 5 + 32)
   return null
 }
 

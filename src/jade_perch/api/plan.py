@@ -9,12 +9,14 @@ from pydantic import Field
 
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk
 from jade_perch.api.downloads import download
+from jade_perch.api.hours import TheHours
 from jade_perch.api.items import item_router
 from jade_perch.core.evening.closer import Closer, look_closer
 from jade_perch.core.evening.desk import Desk, require_place
 from jade_perch.core.evening.finding import FindingPath, make_path
 from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.nightfacts import NightFacts, make_facts
+from jade_perch.core.evening.outlook import make_outlook
 from jade_perch.core.evening.plan import MOST_ITEMS, Plan, default_start, make_plan, picked
 from jade_perch.core.evening.prospect import Case
 from jade_perch.core.evening.prospects import ListName, Prospects, make_case, make_prospects
@@ -64,17 +66,19 @@ class Wishes(Frozen):
 
 
 @router.get("/schedule")
-def get_schedule(db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Plan | None:
+def get_schedule(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) -> Plan | None:
     """Return tonight's plan; null without a place."""
     planned, night = desk.evening.planned_from_utc, desk.night
     is_inside = planned and night and night.start_utc <= planned <= night.end_utc
     case = _case(db, desk, catalogue, planned if is_inside else None)
-    if case is None:
+    if case is None or night is None:
         return None
     from_utc = planned or desk.moment_utc
     start = default_start(case, from_utc)
     listed = make_prospects(case, desk)
-    return make_plan(case, plan_items(db, desk.evening), desk.known_mount, start, listed)
+    clearest_utc = make_outlook(hours.of_night(desk), night, desk).clearest_utc
+    items = plan_items(db, desk.evening)
+    return make_plan(case, items, desk.known_mount, start, listed, clearest_utc)
 
 
 @router.post("/schedule", status_code=204)

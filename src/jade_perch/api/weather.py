@@ -42,7 +42,7 @@ class ReadFile(Frozen):
     hours: int
 
 
-class Weather(Frozen):
+class NightWeather(Frozen):
     """The night's weather for the chosen place and telescope, and the files it rests on."""
 
     outlook: Outlook
@@ -56,7 +56,7 @@ class TypedValues(HourValues):
 
 
 @router.get("")
-def get_weather(desk: TheDesk, hours: TheHours) -> Weather | None:
+def get_weather(desk: TheDesk, hours: TheHours) -> NightWeather | None:
     """Return the night's hours and what they are good for; null without a place."""
     if desk.night is None:
         return None
@@ -64,7 +64,7 @@ def get_weather(desk: TheDesk, hours: TheHours) -> Weather | None:
         ReadFile(id=one.id, name=one.name, read_at_utc=one.read_at_utc, hours=len(one.hours))
         for one in desk.told.files
     ]
-    return Weather(outlook=make_outlook(hours.of_night(desk), desk.night, desk), files=files)
+    return NightWeather(outlook=make_outlook(hours.of_night(desk), desk.night, desk), files=files)
 
 
 @router.put("/hours/{hour_utc}", status_code=204)

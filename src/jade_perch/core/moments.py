@@ -1,7 +1,7 @@
 """Moments: Unix seconds, in which the sky is computed, and the UTC that people are told."""
 
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
 
@@ -25,8 +25,9 @@ class Now:
 
 
 def clock_time(moment_utc: datetime, zone: str) -> str:
-    """Return a moment as HH:MM in an IANA zone.  Source: rules.md#words."""
-    return f"{moment_utc.astimezone(ZoneInfo(zone)):%H:%M}"
+    """Return a moment as HH:MM in an IANA zone, to the nearest minute.  Source: rules.md#words."""
+    nearest = moment_utc + timedelta(seconds=30)
+    return f"{nearest.astimezone(ZoneInfo(zone)):%H:%M}"
 
 
 def utc_of(unix_s: float) -> datetime:

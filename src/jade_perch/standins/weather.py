@@ -10,7 +10,7 @@ from jade_perch.core.weather import HOUR, FileHour, hour_of
 
 USUAL_SEED = 1
 WARMEST_DAY, WARMEST_HOUR = 200, 15.0  # mid July in the north; mid afternoon
-FRONTS_H, SHOWERS_H, GUSTS_H = 31.0, 7.0, 2.5  # how fast each kind of change goes
+FRONTS_H, SHOWERS_H, GUSTS_H = 29.0, 4.0, 1.7  # how fast each kind of change goes
 
 
 def simulated_hours(
@@ -28,8 +28,8 @@ def _hour(site: Site, hour_utc: datetime, seed: int) -> FileHour:
     warm = _drift(seed, site, "warm", hour_utc, 2 * FRONTS_H)
     daily = cos(2 * pi * (_solar_hour(site, hour_utc) - WARMEST_HOUR) / 24)
     humidity = 72 - 12 * daily - 6 * _season(site, hour_utc) + 12 * front
-    wind = 3.0 + 1.0 * daily + 4.0 * front + 1.5 * gust
-    cloud = 30 + 75 * front + 40 * shower + 12 * gust
+    wind = 3.6 + 1.0 * daily + 4.5 * front + 1.5 * gust
+    cloud = 32 + 70 * front + 55 * shower + 20 * gust
     return FileHour(
         hour_utc=hour_utc,
         cloud_percent=round(_within(cloud, 0, 100)),

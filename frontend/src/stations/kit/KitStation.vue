@@ -3,11 +3,12 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schema } from '@/api/client'
 import { useEvening } from '@/stores/evening'
+import ImportDialog from '@/shell/ImportDialog.vue'
 import { useNotices } from '@/shell/notices'
 import BoxSheet from './BoxSheet.vue'
 import FitDialog from './FitDialog.vue'
-import ImportDialog from './ImportDialog.vue'
 import KitSheet, { type Opened } from './KitSheet.vue'
+import { toldKit } from './kitImport'
 import LabelCheck from './LabelCheck.vue'
 import OpenCase from './OpenCase.vue'
 import SmallParts from './SmallParts.vue'
@@ -103,7 +104,8 @@ onMounted(() => kit.load())
     </template>
     <BoxSheet v-model="boxIsOpen" @unpacked="router.push('/setup')" @by-piece="add('telescope')" />
     <KitSheet v-model="opened" />
-    <ImportDialog v-model="importIsOpen" />
+    <ImportDialog v-model="importIsOpen" title="Import kit from a file" :told="toldKit" preview="/kit/import-preview"
+      store="/kit/import" hint="CSV with one item a row, or the JSON document. Export once to see the form." />
     <LabelCheck v-model="labelIsOpen" />
     <FitDialog v-model="fitIsOpen" />
   </section>

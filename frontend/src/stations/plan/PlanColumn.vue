@@ -16,6 +16,7 @@ const STEP_MIN = 5
 const PX_A_MINUTE = 2.4
 const LEAST_PX = 58
 const height = (block: Block) => `${Math.max(LEAST_PX, block.minutes * PX_A_MINUTE)}px`
+const reserveWhen = computed(() => answer.value?.reserve_utc ? `; the clearest hour begins at ${at(answer.value.reserve_utc)}` : '')
 const span = computed(() => {
   const blocks = answer.value?.blocks ?? []
   const last = blocks[blocks.length - 1]
@@ -101,7 +102,7 @@ function onKey (block: Block, event: KeyboardEvent) {
             @click="plan.remove(one.item_id!)">take off</button></li>
       </ul>
       <p class="small quiet">{{ answer.words }}<template v-if="answer.reserve.length"> In a gap in the clouds:
-        {{ answer.reserve.join(', ') }}.</template></p>
+        {{ answer.reserve.join(', ') }}{{ reserveWhen }}.</template></p>
     </template>
   </aside>
 </template>

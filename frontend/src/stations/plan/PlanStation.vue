@@ -6,17 +6,18 @@ import { useTonight } from '@/stores/tonight'
 import TonightTab from './TonightTab.vue'
 
 const CalendarTab = defineAsyncComponent(() => import('./CalendarTab.vue'))
+const WeatherTab = defineAsyncComponent(() => import('./WeatherTab.vue'))
 const PlaceTab = defineAsyncComponent(() => import('./PlaceTab.vue'))
 
 defineEmits<{ evening: [] }>()
 const route = useRoute()
 const store = useTonight()
-const tab = useKept<'tonight' | 'calendar' | 'place'>('plan-tab', 'tonight')
-const TABS = { tonight: 'Tonight', calendar: 'Calendar', place: 'Place' } as const
+const TABS = { tonight: 'Tonight', weather: 'Weather', calendar: 'Calendar', place: 'Place' } as const
+const tab = useKept<keyof typeof TABS>('plan-tab', 'tonight')
 const isFinding = computed(() => route.query.find !== undefined)
 const wished = computed(() => route.query.tab)
 watch(isFinding, now => { if (now) tab.value = 'tonight' }, { immediate: true })
-watch(wished, now => { if (now === 'place' || now === 'calendar' || now === 'tonight') tab.value = now }, { immediate: true })
+watch(wished, now => { if (typeof now === 'string' && now in TABS) tab.value = now as keyof typeof TABS }, { immediate: true })
 onMounted(store.load)
 </script>
 
@@ -31,6 +32,7 @@ onMounted(store.load)
     </header>
     <TonightTab v-if="tab === 'tonight'" :find="isFinding" :find-again="route.fullPath" />
     <CalendarTab v-else-if="tab === 'calendar'" @tonight="tab = 'tonight'" />
+    <WeatherTab v-else-if="tab === 'weather'" />
     <PlaceTab v-else />
   </section>
   <section v-else class="empty">

@@ -7,8 +7,10 @@ import { useAsked } from '@/shell/useAsked'
 import { clockTime } from '@/shell/time'
 import { useEvening } from '@/stores/evening'
 import { usePlan } from '@/stores/plan'
+import { useWeather } from '@/stores/weather'
 import { useTonight, type ListName, type Prospect } from '@/stores/tonight'
 import NightLine from './NightLine.vue'
+import OutlookLine from './OutlookLine.vue'
 import PlanColumn from './PlanColumn.vue'
 import TargetCloser from './TargetCloser.vue'
 import TargetLine from './TargetLine.vue'
@@ -17,20 +19,26 @@ const props = defineProps<{ find: boolean, findAgain: string }>()
 const evening = useEvening()
 const store = useTonight()
 const plan = usePlan()
+const weather = useWeather()
+onMounted(weather.load)
 const answer = computed(() => store.answer!)
 const site = computed(() => evening.evening?.site ?? null)
 const text = ref('')
 const field = ref<{ focus: () => void } | null>(null)
 const kind = shallowRef<Prospect['target']['kind'] | null>(null)
+const word = shallowRef<Prospect['word'] | null>(null)
 const onlyNew = ref(false)
 const LISTS: { value: ListName, title: string }[] = [
   { value: 'usual', title: 'All' }, { value: 'first', title: 'First night' }, { value: 'city', title: 'Bright sky' },
 ]
+const WORD_ORDER: readonly Prospect['word'][] = ['easy', 'clear', 'with care', 'at the limit', 'not from here']
 const GROUPS = [
   { when: 'now', title: 'Now' }, { when: 'later', title: 'Later' }, { when: 'not tonight', title: 'Not tonight, and why' },
 ] as const
 const kinds = computed(() => [...new Set(answer.value.prospects.map(one => one.target.kind))].sort())
-const isShown = (one: Prospect) => (!kind.value || one.target.kind === kind.value) && (!onlyNew.value || !one.is_noted)
+/** How easily they show, easiest first, as far as any does. */
+const wordsShown = computed(() => WORD_ORDER.filter(one => answer.value.prospects.some(prospect => prospect.word === one)))
+const isShown = (one: Prospect) => (!kind.value || one.target.kind === kind.value) && (!word.value || one.word === word.value) && (!onlyNew.value || !one.is_noted)
 const groups = computed(() => GROUPS.map(group => ({
   ...group, prospects: answer.value.prospects.filter(one => one.when === group.when && isShown(one)),
 })).filter(group => group.prospects.length))
@@ -99,6 +107,8 @@ function surprise () {
           <p v-if="found && !found.length" class="quiet">Nothing of that name.</p>
         </template>
         <template v-else>
+          <OutlookLine v-if="weather.outlook" :outlook="weather.outlook">
+            <router-link :to="{ path: '/plan', query: { tab: 'weather' } }">Why</router-link></OutlookLine>
           <NightLine :night="answer.tonight.night" :zone="evening.zone" />
           <div class="filters">
             <v-btn-toggle :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
@@ -106,6 +116,8 @@ function surprise () {
               <v-btn v-for="one in LISTS" :key="one.value" :value="one.value">{{ one.title }}</v-btn>
             </v-btn-toggle>
             <v-select v-model="kind" :items="kinds" label="Kind" density="compact" clearable class="kind"
+              hide-details />
+            <v-select v-model="word" :items="wordsShown" label="How easily" density="compact" clearable class="kind"
               hide-details />
             <v-switch v-model="onlyNew" label="Not noted yet" class="new" color="primary" density="compact"
               hide-details />

@@ -1,7 +1,7 @@
 """Go, wait or stay in: the hours of a night judged for one telescope, with the reasons."""
 
 from collections.abc import Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Literal
 
 from jade_perch.core.bench.cooling import DEW_WARN_C, dew_point_c
@@ -18,6 +18,7 @@ CLEAR_PERCENT, GAPS_PERCENT = 25.0, 60.0  # so much cloud is clear, and still ha
 PUSHES_M_S = 14.0  # wind that can push a telescope over, whatever carries it; our estimate
 SMALL_TUBE_MM2 = 80_000.0  # what a mount's steady wind is told for: 100 mm wide, 800 mm long
 TUBE_POWER = 0.25  # bigger tubes catch more wind, on stouter mounts; our estimate
+LEAST = timedelta(hours=1)  # nobody sets up for less; our choice
 LONG_WAIT_HOURS = 4  # nobody waits longer in the cold; our choice
 BRIGHT_MOON_PERCENT = 20.0  # less of a Moon is hardly in the way; our choice
 COLD_C = 5.0  # standing still in it wants more clothes than one thinks
@@ -84,7 +85,7 @@ def make_outlook(hours: Sequence[WeatherHour], night: Night, desk: Desk) -> Outl
     limit = None if telescope is None else wind_limit_m_s(telescope, desk.known_mount)
     judged = [_judge(one, night, limit) for one in hours]
     ahead = [one for one in judged if one.is_dark and one.hour.hour_utc + HOUR > desk.moment_utc]
-    run = _first_run(ahead)
+    run = _first_run(ahead, night, desk.moment_utc)
     word = _word(ahead, run)
     known = [one for one in ahead if one.hour.cloud_percent is not None]
     clearest = min(known, key=lambda one: (one.hour.cloud_percent, one.hour.hour_utc), default=None)
@@ -141,16 +142,25 @@ def _state(hour: WeatherHour) -> State:
     return "gaps" if hour.cloud_percent <= GAPS_PERCENT else "closed"
 
 
-def _first_run(ahead: Sequence[JudgedHour]) -> list[JudgedHour]:
-    """Return the first hours on end in which something can be looked at."""
-    run: list[JudgedHour] = []
+def _first_run(ahead: Sequence[JudgedHour], night: Night, now_utc: datetime) -> list[JudgedHour]:
+    """Return the first hours on end in which something can be looked at for an hour or more."""
+    for run in _runs(ahead):
+        starts = max(run[0].hour.hour_utc, now_utc, night.sunset_utc or now_utc)
+        if run[-1].hour.hour_utc + HOUR - starts >= LEAST:
+            return run
+    return []
+
+
+def _runs(ahead: Sequence[JudgedHour]) -> list[list[JudgedHour]]:
+    runs: list[list[JudgedHour]] = []
     for one in ahead:
-        follows = not run or one.hour.hour_utc - run[-1].hour.hour_utc == HOUR
-        if one.state in OPEN and follows:
-            run.append(one)
-        elif run:
-            break
-    return run
+        if one.state not in OPEN:
+            continue
+        if runs and one.hour.hour_utc - runs[-1][-1].hour.hour_utc == HOUR:
+            runs[-1].append(one)
+        else:
+            runs.append([one])
+    return runs
 
 
 def _word(ahead: Sequence[JudgedHour], run: Sequence[JudgedHour]) -> OutlookWord:
@@ -180,8 +190,10 @@ def _words(
     if word == "not known":
         return "Nobody says how cloudy it will be: look up, or type the hours."
     if not run:
-        stormy = all((one.hour.wind_m_s or 0) >= PUSHES_M_S for one in ahead)
-        return "Stormy all night." if stormy else "Clouds or storm all night."
+        if all((one.hour.wind_m_s or 0) >= PUSHES_M_S for one in ahead):
+            return "Stormy all night."
+        is_shut = not any(one.state in OPEN for one in ahead)
+        return "Clouds or storm all night." if is_shut else "Never clear for an hour on end."
     starts, ends = run[0].hour.hour_utc, run[-1].hour.hour_utc + HOUR
     to_dawn = run[-1] is ahead[-1]
     until = "until dawn" if to_dawn else f"until {clock_time(ends, zone)}"
@@ -252,7 +264,10 @@ def _wind(
             "on: low power, stand in the lee."
         )
     else:
-        words += f": {telescope.aperture_mm:.0f} mm on this mount stays still."
+        words += (
+            f": {telescope.aperture_mm:.0f} mm on this mount stays still up to "
+            f"{units.wind(limit_m_s)}."
+        )
     return Reason(kind="wind", words=words, minds=limit_m_s is not None and most > limit_m_s)
 
 

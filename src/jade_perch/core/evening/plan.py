@@ -12,7 +12,7 @@ from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.bench.budget import HAND_FASTEST, MOTOR_FASTEST
 from jade_perch.core.bench.tracking import zenith_zone_from_deg
 from jade_perch.core.evening.judging import Judged, course, judge
-from jade_perch.core.evening.prospect import Case
+from jade_perch.core.evening.prospect import Case, Prospect
 from jade_perch.core.evening.prospects import Prospects, worth_of_row
 from jade_perch.core.evening.schedule import Chosen, Problem, best_order
 from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime
@@ -33,7 +33,9 @@ WAIT_COSTS = 0.002  # of worth, for each slot later; so that nobody waits for no
 PINNED_WORTH = 100.0  # what is pinned goes before all that is not
 MOST_ITEMS = 40
 MOST_PICKED, EARLY = 8, timedelta(hours=2)  # what fills an evening, and shows so soon; our choice
-RESERVE = 3  # brightest things kept for a gap in the clouds
+RESERVE = 3  # plainest things kept for a gap in the clouds
+HIGH_DEG = 30.0  # the clearest part of a cloudy sky begins about there; our estimate
+HALF_HOUR = timedelta(minutes=30)
 Minutes = Annotated[int, Range(5, 180, "minutes", "Say how long you want to look.")]
 
 
@@ -72,7 +74,11 @@ class LeftOut(Frozen):
 
 
 class Plan(Frozen):
-    """The evening's plan from a moment on; ``words`` says how good its order is."""
+    """The evening's plan from a moment on; ``words`` says how good its order is.
+
+    ``reserve`` is for a gap in the clouds, as things stand at ``reserve_utc``, the clearest hour;
+    None where no hour is known, and then as they stand now.
+    """
 
     from_utc: datetime
     blocks: list[Block]
@@ -80,6 +86,7 @@ class Plan(Frozen):
     swaps: int
     words: str
     reserve: list[str]
+    reserve_utc: datetime | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,9 +99,16 @@ class _Wish:
 
 
 def make_plan(
-    case: Case, items: Sequence[PlanItem], mount: Mount, from_utc: datetime, listed: Prospects
+    case: Case,
+    items: Sequence[PlanItem],
+    mount: Mount,
+    from_utc: datetime,
+    listed: Prospects,
+    clearest_utc: datetime | None = None,
 ) -> Plan:
     """Return the best order of an evening's wishes from a moment on.
+
+    ``clearest_utc`` begins the hour with the least cloud, where anybody knows.
 
     Source: rules.md#schedule.
     """
@@ -121,7 +135,8 @@ def make_plan(
         left_out=left_out,
         swaps=sum(a != b for a, b in pairwise(order)),
         words=_words(chosen),
-        reserve=_reserve(listed),
+        reserve=_reserve(listed, clearest_utc),
+        reserve_utc=clearest_utc,
     )
 
 
@@ -307,11 +322,32 @@ def _words(chosen: Chosen) -> str:
     return f"A good order: at least {100 * share:.0f} % of the best possible."
 
 
-def _reserve(listed: Prospects) -> list[str]:
-    """Return the brightest things now, for a gap in the clouds."""
-    now = [one for one in listed.prospects if one.when == "now" and one.target.kind != "star"]
-    now.sort(key=lambda one: -one.margin)
-    return [one.target.label for one in now[:RESERVE]]
+def _reserve(listed: Prospects, clearest_utc: datetime | None) -> list[str]:
+    """Return the plainest things in the clearest part, for a gap in the clouds.
+
+    At the clearest hour, and high: clouds hide least of what stands high.
+    """
+    at_utc = listed.tonight.at_utc if clearest_utc is None else clearest_utc + HALF_HOUR
+    found = [
+        (height, one)
+        for one in listed.prospects
+        if one.target.kind != "star"
+        and one.from_utc is not None
+        and one.until_utc is not None
+        and one.from_utc <= at_utc <= one.until_utc
+        and (height := _height_deg(one, at_utc)) is not None
+    ]
+    found.sort(key=lambda pair: (pair[0] < HIGH_DEG, -pair[1].margin))
+    return [one.target.label for _, one in found[:RESERVE]]
+
+
+def _height_deg(one: Prospect, at_utc: datetime) -> float | None:
+    """Return how high a target stands at a moment, between the hours of its track."""
+    if not one.track:
+        return None
+    seconds = [point.at_utc.timestamp() for point in one.track]
+    heights = [point.altitude_deg for point in one.track]
+    return float(np.interp(at_utc.timestamp(), seconds, heights))
 
 
 def picked(listed: Prospects, from_utc: datetime) -> list[str]:

@@ -19,7 +19,7 @@ const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const kept = props.bench.steps.find(one => one.name === 'cool')?.inputs as Schema<'CoolInput'> | null | undefined
 const units = useUnits()
-/** Whose air: a thermometer's once somebody read one, until then the simulated service's. */
+/** Whose air: a thermometer's once somebody read one, until then that of the weather hours. */
 const { values } = useDraft(() => stepDraft(props.bench, 'cool'), () => ({
   source: kept?.weather ? 'read' : 'forecast',
   air_c: String(kept?.weather?.air_c ?? ''),
@@ -27,14 +27,17 @@ const { values } = useDraft(() => stepDraft(props.bench, 'cool'), () => ({
   tube_c: String(kept?.tube_c ?? props.bench.room_c),
   out_at: kept?.out_at_utc ? localStamp(kept.out_at_utc, evening.zone) : '',
 }))
-const SOURCES = [{ title: 'a thermometer', value: 'read' }, { title: 'simulation', value: 'forecast' }]
+const SOURCES = computed(() => [
+  { title: 'a thermometer', value: 'read' },
+  { title: props.bench.forecast.source === 'simulated' ? 'simulation' : 'the weather hours', value: 'forecast' },
+])
 const isRead = computed(() => values.value.source === 'read')
 const AIR_FIELDS: Field[] = [
   { key: 'air_c', label: 'Air', unit: '°C', measure: 'air' },
   { key: 'humidity_percent', label: 'Humidity', unit: '%' },
 ]
 const FIELDS = computed<Field[]>(() => [
-  { key: 'source', label: 'Air from', options: SOURCES },
+  { key: 'source', label: 'Air from', options: SOURCES.value },
   ...(isRead.value ? AIR_FIELDS : []),
   { key: 'tube_c', label: 'Tube was at', unit: '°C', measure: 'air' },
   { key: 'out_at', label: 'It came out', hint: 'As 2027-02-13T17:10.' },
@@ -108,9 +111,12 @@ async function outNow () {
         :refusal="refusal" /></form>
       <div class="row">
         <v-btn size="large" @click="outNow">It came out just now</v-btn>
-        <p v-if="!isRead" class="small quiet"><HonestMark words="simulated weather" />
+        <p v-if="!isRead" class="small quiet">
+          <HonestMark v-if="bench.forecast.source === 'simulated'" words="simulated weather" />
+          <template v-else>{{ bench.forecast.words }}:</template>
           {{ units.air(bench.forecast.air_c).toFixed(0) }} {{ units.airUnit }}, {{ bench.forecast.humidity_percent }} %
-          humidity: nobody measured it.</p>
+          humidity{{ bench.forecast.source === 'simulated' ? ': nobody measured it' : '' }}.
+          <router-link :to="{ path: '/plan', query: { tab: 'weather' } }">All hours</router-link></p>
       </div>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal" record="Record it"
