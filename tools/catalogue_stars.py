@@ -11,8 +11,18 @@ from skyfield.named_stars import named_star_dict
 FAINTEST_MAG = 9.0
 HIPPARCOS_EPOCH, EPOCH = 1991.25, 2026.0
 MAS = math.radians(1 / 3_600_000)
-# Names that stand in the list of names under another spelling, or twice.
-SPELLED = {"Agena": "Hadar", "Minkar": "", "Rigil Kentaurus": "Rigil Kentaurus"}
+# Hipparcos number: proper name (IAU Catalog of Star Names), where the packaged list has another or
+# several; stars without one have their letter.  The packaged name stays as another one.
+PROPER = {
+    677: "Alpheratz", 3419: "Diphda", 4427: "Gamma Cassiopeiae", 8102: "Tau Ceti",
+    15863: "Mirfak", 16537: "Ran", 30324: "Mirzam", 39953: "Gamma Velorum", 42913: "Alsephina",
+    45556: "Aspidiske", 45941: "Markeb", 58001: "Phecda", 61932: "Gamma Centauri",
+    62434: "Mimosa", 66657: "Epsilon Centauri", 67301: "Alkaid", 68702: "Hadar",
+    71352: "Eta Centauri", 71683: "Rigil Kentaurus", 71860: "Alpha Lupi", 76267: "Alphecca",
+    82396: "Larawag", 86032: "Rasalhague", 86228: "Sargas", 87833: "Eltanin", 102098: "Deneb",
+    102488: "Aljanah", 104382: "Polaris Australis", 112122: "Tiaki", 113963: "Markab",
+}  # fmt: skip
+NOBODYS = {"Agena", "Minkar"}  # other names that are never said
 # Hipparcos number: proper name (IAU Catalog of Star Names), where the packaged list has none.
 MORE_NAMES = {
     8832: "Mesarthim", 13847: "Acamar", 17702: "Alcyone", 50583: "Algieba", 53910: "Merak",
@@ -101,20 +111,37 @@ def write_stars(stars: dict[int, Star], path: Path) -> int:
 
 
 def star_names() -> dict[int, str]:
-    """Return proper names by number: the packaged list, our few more, one name a star."""
-    names: dict[int, str] = {}
-    for name, number in sorted(named_star_dict.items()):
-        spelled = SPELLED.get(name, name)
-        if spelled:
-            names.setdefault(number, spelled)
-    return names | MORE_NAMES
+    """Return proper names by number: the IAU's where we have it, else the packaged list's."""
+    packaged = {
+        number: name
+        for name, number in sorted(named_star_dict.items(), reverse=True)
+        if name not in NOBODYS
+    }
+    return packaged | MORE_NAMES | PROPER
+
+
+def _other_names() -> dict[int, str]:
+    """Return one other name by number, for who knows the star by it."""
+    names = star_names()
+    proper = set(names.values())
+    return {
+        number: name
+        for name, number in sorted(named_star_dict.items(), reverse=True)
+        if name not in proper
+    }
 
 
 def single_rows(stars: dict[int, Star]) -> list[dict[str, object]]:
     """Return the named stars that are not listed as doubles."""
-    taken = {name for _, name, *_ in DOUBLES}
+    taken, other = {name for _, name, *_ in DOUBLES}, _other_names()
     return [
-        {"label": name, "kind": "star", **_place(stars[n]), "magnitude": round(stars[n].v_mag, 2)}
+        {
+            "label": name,
+            "also": other.get(n, ""),
+            "kind": "star",
+            **_place(stars[n]),
+            "magnitude": round(stars[n].v_mag, 2),
+        }
         for n, name in sorted(star_names().items(), key=lambda pair: pair[1])
         if name not in taken and n in stars
     ]

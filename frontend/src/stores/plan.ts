@@ -24,6 +24,9 @@ export const usePlan = defineStore('plan', () => {
   async function change (work: () => Promise<unknown>) {
     await attempt(work)
     if (notTaken.value) notices.say(notTaken.value.words)
+    await refresh()
+  }
+  async function refresh () {
     await evening.refresh()
     await load()
   }
@@ -43,5 +46,5 @@ export const usePlan = defineStore('plan', () => {
     })
   }
   const has = (key: string) => !!answer.value && [...answer.value.blocks, ...answer.value.left_out].some(one => one.target_key === key)
-  return { answer, refusal, isLoading, isPlanned, load, add, again, alter, remove, has }
+  return { answer, refusal, isLoading, isPlanned, load, refresh, add, again, alter, remove, has }
 })

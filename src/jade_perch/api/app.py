@@ -17,6 +17,7 @@ from jade_perch.api import (
     instruments,
     journal,
     kit,
+    paper,
     places,
     plan,
     powers,
@@ -76,7 +77,7 @@ def create_app(
     app.state.instruments = InstrumentHub(partial(events.tell_reading, broker))
     install_problem_handlers(app)
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
-    planning = (plan, places, weather)
+    planning = (plan, places, weather, paper)
     stations = (kit, powers, setup, solar, instruments, *planning, journal, evening, targets)
     for station in (*stations, events):
         api.include_router(station.router)

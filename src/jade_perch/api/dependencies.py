@@ -3,7 +3,7 @@
 import sqlite3
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 from fastapi import Depends, Request
 
@@ -74,3 +74,9 @@ async def file_bytes(request: Request) -> bytes:
 
 
 FileBytes = Annotated[bytes, Depends(file_bytes)]
+FILE_BODY: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {kind: {"schema": {"type": "string"}} for kind in ("text/csv", "text/json")},
+    }
+}

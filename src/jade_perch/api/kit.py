@@ -8,7 +8,7 @@ from fastapi import APIRouter, Response
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
-from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue, TheClock, TheDesk
+from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheCatalogue, TheClock, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.items import item_router
 from jade_perch.core.bench.seat import TubeShape, tube_shape
@@ -93,12 +93,6 @@ class Kinds(Frozen):
 
 
 READERS = {"csv": read_kit, "json": read_kit_json}
-FILE_BODY: dict[str, Any] = {
-    "requestBody": {
-        "required": True,
-        "content": {kind: {"schema": {"type": "string"}} for kind in ("text/csv", "text/json")},
-    }
-}
 
 
 @router.get("/export.csv", response_class=Response)

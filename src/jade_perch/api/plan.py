@@ -1,34 +1,27 @@
 """Station plan: what is honestly worth looking at tonight."""
 
-import datetime as dt
-import sqlite3
 from typing import Annotated
 
 from fastapi import APIRouter, Response
 from pydantic import Field
 
+from jade_perch.api.cases import case_of, plan_of, tonight_of
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
 from jade_perch.api.items import item_router
 from jade_perch.core.evening.closer import Closer, look_closer
-from jade_perch.core.evening.desk import Desk, require_place
+from jade_perch.core.evening.desk import require_place
 from jade_perch.core.evening.finding import FindingPath, make_path
 from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.nightfacts import NightFacts, make_facts
-from jade_perch.core.evening.outlook import make_outlook
-from jade_perch.core.evening.plan import MOST_ITEMS, Plan, default_start, make_plan, picked
-from jade_perch.core.evening.prospect import Case
-from jade_perch.core.evening.prospects import ListName, Prospects, make_case, make_prospects
-from jade_perch.core.evening.tonight import Tonight, make_tonight
+from jade_perch.core.evening.plan import MOST_ITEMS, Plan, default_start, picked
+from jade_perch.core.evening.prospects import ListName, Prospects, make_prospects
 from jade_perch.core.fields import Frozen, Name, UtcTime
-from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.sky.calendar import NIGHTS, Calendar, NightsAhead, dark_calendar
-from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.night import require_inside
 from jade_perch.exchange.calendar_ics import write_calendar
-from jade_perch.store.journal import noted_targets
-from jade_perch.store.plan import PLAN_ITEMS, plan_again, plan_items, wish
+from jade_perch.store.plan import PLAN_ITEMS, plan_again, wish
 
 router = APIRouter(prefix="/plan", tags=["plan"])
 router.include_router(item_router(PLAN_ITEMS, "items"))
@@ -46,7 +39,7 @@ def get_tonight(
 
     Places hold for ``at_utc``, else for now; a list is chosen by name, else by kit and sky.
     """
-    case = _case(db, desk, catalogue, at_utc)
+    case = case_of(db, desk, catalogue, at_utc)
     return None if case is None else make_prospects(case, desk, listed)
 
 
@@ -55,7 +48,7 @@ def get_target_closer(
     key: str, db: Db, desk: TheDesk, catalogue: TheCatalogue, at_utc: UtcTime | None = None
 ) -> Closer | None:
     """Return one target told whole; null without a place, refused for nothing known."""
-    case = _case(db, desk, catalogue, at_utc)
+    case = case_of(db, desk, catalogue, at_utc)
     return None if case is None else look_closer(case, key)
 
 
@@ -68,17 +61,8 @@ class Wishes(Frozen):
 @router.get("/schedule")
 def get_schedule(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) -> Plan | None:
     """Return tonight's plan; null without a place."""
-    planned, night = desk.evening.planned_from_utc, desk.night
-    is_inside = planned and night and night.start_utc <= planned <= night.end_utc
-    case = _case(db, desk, catalogue, planned if is_inside else None)
-    if case is None or night is None:
-        return None
-    from_utc = planned or desk.moment_utc
-    start = default_start(case, from_utc)
-    listed = make_prospects(case, desk)
-    clearest_utc = make_outlook(hours.of_night(desk), night, desk).clearest_utc
-    items = plan_items(db, desk.evening)
-    return make_plan(case, items, desk.known_mount, start, listed, clearest_utc)
+    found = plan_of(db, desk, catalogue, hours)
+    return None if found is None else found.plan
 
 
 @router.post("/schedule", status_code=204)
@@ -86,7 +70,7 @@ def add_wishes(wishes: Wishes, db: Db, desk: TheDesk, catalogue: TheCatalogue) -
     """Wish for targets tonight; those wished for stay.  None named: the best of the list."""
     require_place(desk)
     keys = wishes.target_keys
-    if not keys and (case := _case(db, desk, catalogue, None)) is not None:
+    if not keys and (case := case_of(db, desk, catalogue, None)) is not None:
         keys = picked(make_prospects(case, desk), default_start(case, desk.moment_utc))
     wish(db, desk.evening, keys, desk.moment_utc)
 
@@ -119,7 +103,7 @@ def get_night(
     """Return the night's Moon, planets and passages of Jupiter's moons; null without a place."""
     if desk.place is None or desk.night is None:
         return None
-    tonight = _tonight(desk, catalogue, None, at_utc)
+    tonight = tonight_of(desk, catalogue, None, at_utc)
     aperture_mm = None if desk.telescope is None else desk.telescope.aperture_mm
     return make_facts(catalogue, desk.place, tonight, aperture_mm)
 
@@ -140,21 +124,3 @@ def get_calendar_file(desk: TheDesk, nights: NightsAhead = NIGHTS) -> Response:
     calendar = dark_calendar(place, desk.night.date, nights)
     written = write_calendar(calendar, place, desk.moment_utc)
     return download(written, "text/calendar", "dark-hours.ics")
-
-
-def _case(
-    db: sqlite3.Connection, desk: Desk, catalogue: Catalogue, at_utc: dt.datetime | None
-) -> Case | None:
-    if desk.place is None or desk.night is None:
-        return None
-    ladder = desk.ladder_of(desk.telescope, desk.diagonal) if desk.telescope else None
-    tonight = _tonight(desk, catalogue, ladder, at_utc)
-    return make_case(desk, catalogue, tonight, ladder, noted_targets(db))
-
-
-def _tonight(
-    desk: Desk, catalogue: Catalogue, ladder: Ladder | None, at_utc: dt.datetime | None
-) -> Tonight:
-    assert desk.place is not None and desk.night is not None
-    at = (desk.place, desk.night, desk.now, ladder, desk.choice.school, at_utc)
-    return make_tonight(catalogue.bodies_only(), *at)

@@ -1,12 +1,12 @@
 """The weather of the night: its hours, what they are good for, files of hours, hours typed over."""
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
 from fastapi.responses import JSONResponse
 
-from jade_perch.api.dependencies import Db, FileBytes, TheDesk
+from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
 from jade_perch.core.evening.desk import Desk, require_place
@@ -25,12 +25,6 @@ from jade_perch.store.items import add_item, delete_item, restore_item
 from jade_perch.store.weather import WEATHER_FILES, type_hour
 
 router = APIRouter(prefix="/plan/weather", tags=["plan"])
-FILE_BODY: dict[str, Any] = {
-    "requestBody": {
-        "required": True,
-        "content": {kind: {"schema": {"type": "string"}} for kind in ("text/csv", "text/json")},
-    }
-}
 
 
 class ReadFile(Frozen):

@@ -1,35 +1,22 @@
 """The set-up card as a PDF page of A4, its type embedded."""
 
-from datetime import UTC, datetime
-from importlib.resources import as_file, files
 from typing import TYPE_CHECKING
 
 from jade_perch.core.evening.card import SetupCard
+from jade_perch.exchange.sheet import FACE, new_sheet, printable
 
 if TYPE_CHECKING:
     from fpdf import FPDF
 
-FONTS = files("jade_perch.exchange") / "data"
-FACE = "card"
 LEFT_MM, RIGHT_MM, TOP_MM = 16.0, 194.0, 14.0
 BOX_MM = 5.0
 COLUMNS_MM = (70.0, 30.0, 34.0, 34.0)
-MISSING = {"′": "'", "″": '"', "Δ": "d", "→": ">"}
-FIXED_DATE = datetime(2027, 1, 1, tzinfo=UTC)  # so that the same card is the same file
 
 
 def write_setup_card(card: SetupCard) -> bytes:
     """Return a card as the bytes of a PDF with exactly one page."""
-    from fpdf import FPDF  # a third of a second: taken when first printed, not at every start
-
-    pdf = FPDF(format="A4")
-    pdf.set_creation_date(FIXED_DATE)
-    pdf.set_title(_printable(card.title))
-    pdf.set_auto_page_break(False)
+    pdf = new_sheet(card.title)
     pdf.set_margins(LEFT_MM, TOP_MM, LEFT_MM)
-    for style, name in (("", "card-regular.ttf"), ("B", "card-bold.ttf")):
-        with as_file(FONTS / name) as path:
-            pdf.add_font(FACE, style, path)
     pdf.add_page()
     _head(pdf, card)
     for step in card.steps:
@@ -39,17 +26,11 @@ def write_setup_card(card: SetupCard) -> bytes:
     return bytes(pdf.output())
 
 
-def _printable(text: str) -> str:
-    for sign, plain in MISSING.items():
-        text = text.replace(sign, plain)
-    return text
-
-
 def _line(pdf: "FPDF", text: str, *, size: float, bold: bool = False, indent_mm: float = 0) -> None:
     pdf.set_font(FACE, "B" if bold else "", size)
     pdf.set_x(LEFT_MM + indent_mm)
     width = RIGHT_MM - LEFT_MM - indent_mm
-    pdf.multi_cell(width, size * 0.46, _printable(text), new_x="LMARGIN", new_y="NEXT", align="L")
+    pdf.multi_cell(width, size * 0.46, printable(text), new_x="LMARGIN", new_y="NEXT", align="L")
 
 
 def _head(pdf: "FPDF", card: SetupCard) -> None:
@@ -80,6 +61,6 @@ def _ladder(pdf: "FPDF", card: SetupCard) -> None:
         pdf.set_font(FACE, "B" if bold else "", 10.5)
         pdf.set_x(LEFT_MM)
         for width, text in zip(COLUMNS_MM, row, strict=True):
-            pdf.cell(width, 5.2, _printable(text))
+            pdf.cell(width, 5.2, printable(text))
         pdf.ln(5.2)
     pdf.ln(3)

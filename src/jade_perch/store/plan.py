@@ -1,6 +1,7 @@
 """The wishes of an evening's plan."""
 
 import sqlite3
+from collections.abc import Sequence
 from datetime import datetime
 
 from jade_perch.core.errors import OutOfRange
@@ -9,7 +10,7 @@ from jade_perch.core.evening.plan import MOST_ITEMS, PlanItem
 from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.store.connection import atomic
 from jade_perch.store.evening import change_evening, ensure_evening
-from jade_perch.store.items import ItemTable, add_item, select_items
+from jade_perch.store.items import ItemTable, add_item, replace_item, select_items
 
 
 def _known(_: sqlite3.Connection, item: PlanItem) -> PlanItem:
@@ -40,19 +41,42 @@ def wish(
     Raises ``OutOfRange`` for more than a plan takes, and for targets nobody knows.
     """
     with atomic(db):
-        kept = ensure_evening(db, evening.date, evening.site_id)
-        if kept.planned_from_utc is None:
-            kept = change_evening(db, kept, {"planned_from_utc": now_utc})
-        have = {one.target_key for one in plan_items(db, kept)}
-        wanted = list(dict.fromkeys(catalogue().get(key).key for key in keys))
-        new = [key for key in wanted if key not in have]
-        if len(have) + len(new) > MOST_ITEMS:
-            cure = "Take some away first."
-            count = f"{len(have) + len(new)} targets"
-            raise OutOfRange("target_keys", count, f"up to {MOST_ITEMS} targets", cure)
-        for key in new:
-            add_item(db, PLAN_ITEMS, PlanItem(evening_id=kept.id, target_key=key))
-        return plan_items(db, kept)
+        return plan_items(db, _wish(db, evening, keys, now_utc))
+
+
+def _wish(
+    db: sqlite3.Connection, evening: EveningRow, keys: Sequence[str], now_utc: datetime
+) -> EveningRow:
+    """Wish inside a transaction; returns the evening as it is kept then."""
+    kept = ensure_evening(db, evening.date, evening.site_id)
+    if kept.planned_from_utc is None:
+        kept = change_evening(db, kept, {"planned_from_utc": now_utc})
+    have = {one.target_key for one in plan_items(db, kept)}
+    wanted = list(dict.fromkeys(catalogue().get(key).key for key in keys))
+    new = [key for key in wanted if key not in have]
+    if len(have) + len(new) > MOST_ITEMS:
+        cure = "Take some away first."
+        count = f"{len(have) + len(new)} targets"
+        raise OutOfRange("target_keys", count, f"up to {MOST_ITEMS} targets", cure)
+    for key in new:
+        add_item(db, PLAN_ITEMS, PlanItem(evening_id=kept.id, target_key=key))
+    return kept
+
+
+def take_plan(
+    db: sqlite3.Connection, evening: EveningRow, items: Sequence[PlanItem], now_utc: datetime
+) -> None:
+    """Wish for what a plan file wishes: those already wished for as it says; all or nothing.
+
+    Raises ``OutOfRange`` for more than a plan takes.
+    """
+    with atomic(db):
+        kept = _wish(db, evening, [one.target_key for one in items], now_utc)
+        have = {one.target_key: one for one in plan_items(db, kept)}
+        for one in items:
+            before = have[one.target_key]
+            after = one.model_copy(update={"evening_id": kept.id})
+            replace_item(db, PLAN_ITEMS, before.id or 0, after)
 
 
 def plan_again(db: sqlite3.Connection, evening: EveningRow, from_utc: datetime) -> None:

@@ -3,6 +3,7 @@ import { computed, onMounted, ref } from 'vue'
 import { clockTime } from '@/shell/time'
 import { usePlan, type Block } from '@/stores/plan'
 import { useTonight } from '@/stores/tonight'
+import PaperMenu from './PaperMenu.vue'
 
 /** The plan itself: blocks as long as their minutes, moved by the handle or by keys, pinned, skipped, taken away. */
 const props = defineProps<{ zone: string }>()
@@ -55,6 +56,7 @@ function onKey (block: Block, event: KeyboardEvent) {
       <span v-if="span" class="quiet small figures">{{ span }}</span>
       <v-btn v-if="answer?.blocks.length || answer?.left_out.length" size="small" variant="text" class="again"
         @click="plan.again()">Again from now</v-btn>
+      <PaperMenu :zone="zone" />
     </header>
     <p v-if="plan.refusal" role="alert">{{ plan.refusal.words }}</p>
     <template v-if="!plan.isPlanned || (answer && !answer.blocks.length && !answer.left_out.length)">

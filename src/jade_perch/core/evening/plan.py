@@ -33,6 +33,7 @@ WAIT_COSTS = 0.002  # of worth, for each slot later; so that nobody waits for no
 PINNED_WORTH = 100.0  # what is pinned goes before all that is not
 MOST_ITEMS = 40
 MOST_PICKED, EARLY = 8, timedelta(hours=2)  # what fills an evening, and shows so soon; our choice
+SKIPPED = "Skipped."  # why a wish is left out that somebody skipped
 RESERVE = 3  # plainest things kept for a gap in the clouds
 HIGH_DEG = 30.0  # the clearest part of a cloudy sky begins about there; our estimate
 HALF_HOUR = timedelta(minutes=30)
@@ -59,6 +60,7 @@ class Block(Frozen):
     starts_utc: datetime
     ends_utc: datetime
     minutes: int
+    rung_key: str | None
     rung_label: str
     word: Word | None
     is_pinned: bool
@@ -147,7 +149,7 @@ def _wishes(case: Case, items: Sequence[PlanItem]) -> tuple[list[_Wish], list[Le
         row = case.catalogue.row_of(item.target_key)
         label = item.target_key if row is None else case.catalogue.labels[row]
         if row is None or item.is_skipped:
-            why = "Skipped." if item.is_skipped else "The catalogue does not know it any more."
+            why = SKIPPED if item.is_skipped else "The catalogue does not know it any more."
             skipped.append(_left(item, label, why))
             continue
         if case.catalogue.features[row]:
@@ -274,6 +276,7 @@ def _block(case: Case, wish: _Wish, slots: int, rung: int, margin: float, start_
         starts_utc=utc_of(start_s),
         ends_utc=utc_of(start_s + slots * STEP_S),
         minutes=round(slots * STEP_S / 60),
+        rung_key=case.rungs[rung].key if case.rungs else None,
         rung_label=case.rungs[rung].label if case.rungs else "",
         word=word_of(margin),
         is_pinned=wish.item.pinned_utc is not None,
@@ -301,6 +304,7 @@ def _break(starts_utc: datetime) -> Block:
         starts_utc=starts_utc,
         ends_utc=starts_utc + BREAK,
         minutes=round(BREAK.total_seconds() / 60),
+        rung_key=None,
         rung_label="",
         word=None,
         is_pinned=False,

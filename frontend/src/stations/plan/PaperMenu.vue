@@ -1,0 +1,73 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+import type { Schema } from '@/api/client'
+import ImportDialog, { type ToldReport } from '@/shell/ImportDialog.vue'
+import { useKept } from '@/shell/kept'
+import { clockTime } from '@/shell/time'
+import { usePlan } from '@/stores/plan'
+import { useTonight } from '@/stores/tonight'
+
+/** The plan on paper and in files. Everything is saved, nothing opened: a white page would cost the dark eye. */
+const props = defineProps<{ zone: string }>()
+const plan = usePlan()
+const tonight = useTonight()
+const isOpen = ref(false)
+const importIsOpen = ref(false)
+const paper = useKept('paper', { size: 'A4', forTorch: false })
+const hasTargets = computed(() => plan.answer?.blocks.some(one => one.kind === 'target') ?? false)
+const style = computed(() => `paper=${paper.value.size}&for_torch=${paper.value.forTorch}`)
+const cards = computed(() => `/api/plan/cards.pdf?${style.value}`)
+const sky = computed(() => `/api/plan/sky.pdf?${style.value}${tonight.atUtc ? `&${new URLSearchParams({ at_utc: tonight.atUtc })}` : ''}`)
+const skyWords = computed(() => tonight.atUtc ? `at ${clockTime(tonight.atUtc, props.zone)}` : 'when looking begins')
+const CARDS = 'three targets a page: the way there, the view, what to expect, room for notes'
+const HINT = 'A plan saved here as CSV or JSON, by you or a friend.'
+function told (report: Schema<'PlanReport'>): ToldReport {
+  return {
+    words: report.applied ? `Done: ${report.words}` : report.words, isApplied: !!report.applied, isRefused: report.refused > 0,
+    apply: `Wish for ${report.targets} targets`,
+    rows: report.rows.map(row => ({ line: row.line, kind: '', name: row.target, problems: row.problems, outcome: row.problems.length ? 'is refused' : 'is wished for' })),
+  }
+}
+</script>
+
+<template>
+  <v-btn size="small" variant="text" class="open" @click="isOpen = true">Print, save</v-btn>
+  <v-dialog v-model="isOpen" max-width="520" aria-label="On paper and in files">
+    <v-card class="paper">
+      <h1>On paper</h1>
+      <div class="choice">
+        <v-btn-toggle v-model="paper.size" mandatory divided variant="outlined" aria-label="Paper">
+          <v-btn value="A4">A4</v-btn><v-btn value="A5">A5</v-btn>
+        </v-btn-toggle>
+        <v-switch v-model="paper.forTorch" label="To be read by a red torch" color="primary" hide-details />
+      </div>
+      <ul>
+        <li><a v-if="hasTargets" :href="cards" download>Field cards</a><span v-else class="quiet">Field cards</span>
+          <span class="quiet small">{{ hasTargets ? CARDS : 'plan the evening first' }}</span></li>
+        <li><a :href="sky" download>The whole sky</a> <span class="quiet small">{{ skyWords }}; choose another moment
+          on the ribbon</span></li>
+      </ul>
+      <h2>In files</h2>
+      <ul class="files">
+        <li><a href="/api/plan/schedule.csv" download>CSV</a></li>
+        <li><a href="/api/plan/schedule.json" download>JSON</a></li>
+        <li><a href="/api/plan/schedule.ics" download>iCalendar</a></li>
+        <li><button type="button" class="link-button" @click="importIsOpen = true">Read a plan …</button></li>
+      </ul>
+      <v-btn class="close" @click="isOpen = false">Close</v-btn>
+    </v-card>
+  </v-dialog>
+  <ImportDialog v-model="importIsOpen" title="A plan from a file" :told="told" :hint="HINT"
+    preview="/plan/schedule/file-preview" store="/plan/schedule/file" @applied="plan.refresh()" />
+</template>
+
+<style scoped>
+.open { color: var(--jade); }
+.paper { padding: 24px; display: grid; gap: 14px; }
+.choice { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; }
+ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 4px; }
+.files { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; }
+a { min-height: 48px; display: inline-flex; align-items: center; font-weight: 700; margin-right: 8px; }
+h2 { font-size: 16px; }
+.close { justify-self: start; }
+</style>

@@ -1,0 +1,207 @@
+"""A plan as CSV, as a JSON document with a schema, and as iCalendar (RFC 5545)."""
+
+import csv
+import io
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Literal
+
+from icalendar import Calendar as File
+from icalendar import Event
+from pydantic import ValidationError
+
+from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems
+from jade_perch.core.evening.plan import MOST_ITEMS, SKIPPED, Plan, PlanItem
+from jade_perch.core.fields import NOT_WRITTEN, Frozen
+from jade_perch.core.site import Site
+from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.night import Night, require_inside
+from jade_perch.exchange.calendar_ics import PRODUCT
+from jade_perch.exchange.tables import (
+    document_schema,
+    read_document,
+    read_table,
+    write_document,
+)
+
+PLAN_FILE = "plan file"
+PlanFileType = Literal["csv", "json"]
+MARK = ("jade-perch-plan", 1)
+COLUMNS = (
+    "starts_utc", "ends_utc", "minutes", "kind", "target_key", "target", "glass", "word",
+    "is_pinned", "why_left_out",
+)  # fmt: skip
+LEFT_OUT = (*NOT_WRITTEN, "evening_id")
+
+
+def _at(moment: datetime) -> str:
+    return moment.strftime("%Y-%m-%dT%H:%MZ")
+
+
+def write_plan_csv(plan: Plan) -> str:
+    """Return the plan as CSV text: its blocks in order, then what was left out and why."""
+    out = io.StringIO(newline="")
+    writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
+    writer.writeheader()
+    for block in plan.blocks:
+        writer.writerow(
+            {
+                "starts_utc": _at(block.starts_utc),
+                "ends_utc": _at(block.ends_utc),
+                "minutes": block.minutes,
+                "kind": block.kind,
+                "target_key": block.target_key or "",
+                "target": _unlike_formula(block.label),
+                "glass": _unlike_formula(block.rung_label),
+                "word": block.word or "",
+                "is_pinned": "yes" if block.is_pinned else "no",
+            }
+        )
+    for one in plan.left_out:
+        writer.writerow(
+            {"kind": "left out", "target_key": one.target_key, "target": one.label,
+             "why_left_out": one.why}
+        )  # fmt: skip
+    return out.getvalue()
+
+
+def _unlike_formula(text: str) -> str:
+    """Return a label that no spreadsheet takes for a formula."""
+    return f"'{text}" if text[:1] in "=+-@" and text else text
+
+
+def write_plan_json(plan: Plan, items: list[PlanItem], site: Site, date: str) -> str:
+    """Return the plan as a JSON document: the wishes, and the order made of them."""
+    wishes = [one.model_dump(mode="json", exclude=set(LEFT_OUT)) for one in items]
+    return write_document(
+        MARK, "wishes", wishes, date=date, place=site.name, plan=plan.model_dump(mode="json")
+    )
+
+
+class PlanRow(Frozen):
+    """One row of a plan file: its target, and what is wrong with it."""
+
+    line: int
+    target: str
+    problems: list[FieldProblem]
+
+
+class PlanReport(Frozen):
+    """What reading a plan would do, row by row; it is kept only when no row is refused."""
+
+    rows: list[PlanRow]
+    targets: int
+    refused: int
+    words: str
+    applied: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class ReadPlan:
+    """The wishes of a file that could be read, and its report."""
+
+    report: PlanReport
+    items: tuple[PlanItem, ...]
+
+
+def read_plan(data: bytes, file_type: PlanFileType, catalogue: Catalogue, night: Night) -> ReadPlan:
+    """Return the wishes of a plan file for a night, with a report of each row.
+
+    Raises ``OutOfRange`` when the file as a whole cannot be read.
+    """
+    rows: list[tuple[int, Mapping[str, Any], FieldProblem | None]]
+    if file_type == "json":
+        found = read_document(data, MARK, "wishes", MOST_ITEMS, PLAN_FILE)
+        rows = [(place, item, None) for place, item in enumerate(found, 1)]
+    else:
+        table = read_table(data, COLUMNS, "target_key", 3 * MOST_ITEMS, PLAN_FILE)
+        rows = [
+            (one.line, _wish_of(one.values), one.problem)
+            for one in table
+            if one.problem or one.values["target_key"]
+        ]
+    told: list[PlanRow] = []
+    items: dict[str, PlanItem] = {}
+    for line, values, problem in rows:
+        problems: list[FieldProblem] = [problem] if problem else []
+        item = None if problems else _item(values, catalogue, night, problems)
+        if item is not None and item.target_key in items:
+            again = OutOfRange("target_key", item.target_key, "each target once", "Keep one row.")
+            problems.append(again.problem())
+        elif item is not None:
+            items[item.target_key] = item
+        named = str(values.get("target_key", ""))
+        told.append(PlanRow(line=line, target=named, problems=problems))
+    if not told:
+        raise OutOfRange("file", "no targets", "at least one target", "Choose another file.")
+    refused = sum(bool(one.problems) for one in told)
+    words = f"{len(items)} targets for this evening; those planned already take these minutes."
+    if refused:
+        words = f"Nothing can be kept: {refused} of {len(told)} rows are refused."
+    report = PlanReport(rows=told, targets=len(items), refused=refused, words=words)
+    return ReadPlan(report, tuple(items.values()))
+
+
+def _wish_of(row: Mapping[str, str]) -> dict[str, Any]:
+    """Return a line of the CSV as the wish it was made of."""
+    wish: dict[str, Any] = {"target_key": row["target_key"]}
+    if row.get("minutes"):
+        wish["minutes"] = row["minutes"]
+    if row.get("is_pinned") == "yes":
+        wish["pinned_utc"] = row.get("starts_utc")
+    if row.get("why_left_out") == SKIPPED:
+        wish["is_skipped"] = True
+    return wish
+
+
+def _item(
+    values: Mapping[str, Any], catalogue: Catalogue, night: Night, problems: list[FieldProblem]
+) -> PlanItem | None:
+    foreign = [name for name in LEFT_OUT if name in values]
+    try:
+        item = PlanItem.model_validate({k: v for k, v in values.items() if k not in foreign})
+        if item.pinned_utc is not None:
+            require_inside(night, item.pinned_utc)
+        return item.model_copy(update={"target_key": catalogue.get(item.target_key).key})
+    except ValidationError as error:
+        problems.extend(field_problems(error.errors()))
+    except OutOfRange as refusal:
+        problems.append(refusal.problem())
+    return None
+
+
+def plan_schema() -> dict[str, Any]:
+    """Return the JSON Schema of the document, from the models themselves."""
+    wish = PlanItem.model_json_schema()
+    wish["properties"] = {k: v for k, v in wish["properties"].items() if k not in LEFT_OUT}
+    schema = document_schema("Jade Perch plan", MARK, "wishes", MOST_ITEMS, wish)
+    plan = Plan.model_json_schema(mode="serialization", ref_template="#/$defs/{model}")
+    schema["$defs"] = plan.pop("$defs")
+    schema["properties"] |= {
+        "date": {"type": "string", "format": "date"},
+        "place": {"type": "string"},
+        "plan": plan,
+    }
+    return schema
+
+
+def write_plan_ics(plan: Plan, site: Site, now_utc: datetime) -> bytes:
+    """Return each block of the plan as an event at its place."""
+    file = File()
+    file.add("prodid", PRODUCT)
+    file.add("version", "2.0")
+    for block in plan.blocks:
+        event = Event()
+        name = block.target_key or block.kind
+        event.add("uid", f"{name}-{block.starts_utc:%Y%m%d%H%M}-{site.id}@jade-perch")
+        event.add("dtstamp", now_utc)
+        event.add("dtstart", block.starts_utc)
+        event.add("dtend", block.ends_utc)
+        event.add("summary", block.label)
+        event.add("location", site.name)
+        said = ", ".join(part for part in (block.rung_label, block.word) if part)
+        if said:
+            event.add("description", said)
+        file.add_component(event)
+    return bytes(file.to_ical())
