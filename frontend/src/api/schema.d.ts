@@ -1423,7 +1423,7 @@ export interface paths {
          * Get Tonight
          * @description Return tonight's list for the chosen place and telescope; null without a place.
          *
-         *     Places hold for ``at_utc``, else for now; a list is chosen by name, else by kit and sky.
+         *     Places hold for ``at_utc``, else for now; a list by name, else as chosen, else by kit and sky.
          */
         get: operations["get_tonight_api_plan_tonight_get"];
         put?: never;
@@ -3342,6 +3342,8 @@ export interface components {
              * @enum {string}
              */
             length_unit: "metric" | "inch";
+            /** Listed */
+            listed?: ("usual" | "first" | "city") | null;
             /** Observer Id */
             observer_id?: number | null;
             /** People Ids */

@@ -8,6 +8,8 @@ export interface FormItem { id?: number | null, version?: number | null }
 export interface UseItemFormOptions<T extends FormItem> {
   /** What the form is of, such as `kit.mount`; null while it is closed. */
   of: MaybeRefOrGetter<string | null>
+  /** There is one of it, stored already or not: what is typed stays where another window stores it first. */
+  isOne?: boolean
   fields: MaybeRefOrGetter<readonly Field[]>
   /** What is changed, or null for something new. */
   item: MaybeRefOrGetter<T | null>
@@ -52,7 +54,7 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
   }
   const name = computed(() => {
     const of = toValue(options.of)
-    return of === null ? null : `${of}.${toValue(options.item)?.id ?? 'new'}`
+    return of === null || options.isOne ? of : `${of}.${toValue(options.item)?.id ?? 'new'}`
   })
   const { values, isDraft, forget } = useDraft(name, begin)
   const { refusal, isBusy: isSaving, attempt } = useAttempt()

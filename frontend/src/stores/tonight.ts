@@ -2,7 +2,6 @@ import { defineStore } from 'pinia'
 import { computed, shallowRef, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
-import { useKept } from '@/shell/kept'
 import { useEvening } from './evening'
 
 export type Prospect = Schema<'Prospect'>
@@ -13,8 +12,6 @@ export const useTonight = defineStore('tonight', () => {
   const evening = useEvening()
   /** A wished moment; none is now. */
   const atUtc = shallowRef<string | null>(null)
-  /** A wished list; none lets kit and sky choose. */
-  const listed = useKept<ListName | null>('tonight-list', null)
   const chosenKey = shallowRef<string | null>(null)
   const query = (values: Record<string, string | null>) => {
     const given = Object.entries(values).filter((pair): pair is [string, string] => pair[1] !== null)
@@ -22,7 +19,7 @@ export const useTonight = defineStore('tonight', () => {
   }
   const topics = ['evening', 'kit', 'plan', 'clock', 'journal'] as const
   const { answer, refusal, isAsked, isLoading, load } = useAsked(
-    () => call<Schema<'Prospects'> | null>(`/plan/tonight${query({ listed: listed.value, at_utc: atUtc.value })}`), topics,
+    () => call<Schema<'Prospects'> | null>(`/plan/tonight${query({ at_utc: atUtc.value })}`), topics,
   )
   const closer = useAsked(async () => chosenKey.value === null
     ? null
@@ -30,13 +27,12 @@ export const useTonight = defineStore('tonight', () => {
   const tonight = computed(() => answer.value?.tonight ?? null)
   watch(() => [evening.evening?.night?.date, evening.evening?.site?.id], () => { atUtc.value = null })
   watch(atUtc, () => { if (isAsked.value) void Promise.all([load(), closer.load()]) })
-  watch(listed, () => void load())
   watch(chosenKey, () => {
     closer.answer.value = null
     void closer.load()
   })
   return {
-    answer, tonight, refusal, isAsked, isLoading, load, atUtc, listed, chosenKey,
+    answer, tonight, refusal, isAsked, isLoading, load, atUtc, chosenKey,
     chosen: closer.answer, chosenRefusal: closer.refusal,
   }
 })

@@ -11,12 +11,13 @@ from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
 from jade_perch.api.items import item_router
 from jade_perch.core.evening.closer import Closer, look_closer
+from jade_perch.core.evening.context import ListName
 from jade_perch.core.evening.desk import require_place
 from jade_perch.core.evening.finding import FindingPath, make_path
 from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.nightfacts import NightFacts, make_facts
 from jade_perch.core.evening.plan import MOST_ITEMS, Plan, default_start, picked
-from jade_perch.core.evening.prospects import ListName, Prospects, make_prospects
+from jade_perch.core.evening.prospects import Prospects, make_prospects
 from jade_perch.core.fields import Frozen, Name, UtcTime
 from jade_perch.core.sky.calendar import NIGHTS, Calendar, NightsAhead, dark_calendar
 from jade_perch.core.sky.night import require_inside
@@ -37,7 +38,7 @@ def get_tonight(
 ) -> Prospects | None:
     """Return tonight's list for the chosen place and telescope; null without a place.
 
-    Places hold for ``at_utc``, else for now; a list is chosen by name, else by kit and sky.
+    Places hold for ``at_utc``, else for now; a list by name, else as chosen, else by kit and sky.
     """
     case = case_of(db, desk, catalogue, at_utc)
     return None if case is None else make_prospects(case, desk, listed)

@@ -25,17 +25,17 @@ SITES = ItemTable("site", Site)
 EVENINGS = ItemTable("evening", EveningRow, order_by="date DESC")
 USUAL = """
 SELECT site_id, date, telescope_id, observer_id, school, amplifiers_on, rungs, target_key,
-       length_unit, temperature_unit
+       listed, length_unit, temperature_unit
   FROM usual_choice
  WHERE id = 1
 """
 KEEP_USUAL = """
 INSERT INTO usual_choice
   (id, site_id, date, telescope_id, observer_id, school, amplifiers_on, rungs, target_key,
-   length_unit, temperature_unit)
+   listed, length_unit, temperature_unit)
 VALUES
   (1, :site_id, :date, :telescope_id, :observer_id, :school, :amplifiers_on, :rungs, :target_key,
-   :length_unit, :temperature_unit)
+   :listed, :length_unit, :temperature_unit)
 ON CONFLICT (id) DO UPDATE SET
   site_id = excluded.site_id,
   date = excluded.date,
@@ -45,6 +45,7 @@ ON CONFLICT (id) DO UPDATE SET
   amplifiers_on = excluded.amplifiers_on,
   rungs = excluded.rungs,
   target_key = excluded.target_key,
+  listed = excluded.listed,
   length_unit = excluded.length_unit,
   temperature_unit = excluded.temperature_unit
 """

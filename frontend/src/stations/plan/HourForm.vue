@@ -34,6 +34,7 @@ const FIELDS = computed<Field[]>(() => [
 interface Typed extends TypedValues { id?: number | null }
 const form = useItemForm<Typed>({
   of: () => `weather.${evening.evening?.site?.id}.${hour.value.hour_utc}`,
+  isOne: true,
   fields: FIELDS,
   item: () => hour.value.typed_id ? { ...typedOf(hour.value), id: hour.value.typed_id, version: hour.value.typed_version } : null,
   fresh: () => ({ steadiness: '', transparency: '' }),

@@ -31,7 +31,7 @@ function told (report: Schema<'PlanReport'>): ToldReport {
 </script>
 
 <template>
-  <v-btn size="small" variant="text" class="open" @click="isOpen = true">Print, save</v-btn>
+  <v-btn variant="text" class="open" @click="isOpen = true">Print, save</v-btn>
   <v-dialog v-model="isOpen" max-width="520" aria-label="On paper and in files">
     <v-card class="paper">
       <h1>On paper</h1>
@@ -42,7 +42,7 @@ function told (report: Schema<'PlanReport'>): ToldReport {
         <v-switch v-model="paper.forTorch" label="To be read by a red torch" color="primary" hide-details />
       </div>
       <ul>
-        <li><a v-if="hasTargets" :href="cards" download>Field cards</a><span v-else class="quiet">Field cards</span>
+        <li><a v-if="hasTargets" :href="cards" download>Field cards</a><b v-else class="quiet">Field cards</b>
           <span class="quiet small">{{ hasTargets ? CARDS : 'plan the evening first' }}</span></li>
         <li><a :href="sky" download>The whole sky</a> <span class="quiet small">{{ skyWords }}; choose another moment
           on the ribbon</span></li>
@@ -62,12 +62,14 @@ function told (report: Schema<'PlanReport'>): ToldReport {
 </template>
 
 <style scoped>
-.open { color: var(--jade); }
+.open { padding: 0 10px; }
 .paper { padding: 24px; display: grid; gap: 14px; }
 .choice { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; }
-ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 4px; }
+ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 8px; }
+li { display: grid; }
 .files { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; }
-a { min-height: 48px; display: inline-flex; align-items: center; font-weight: 700; margin-right: 8px; }
+a { min-height: 36px; display: inline-flex; align-items: center; font-weight: 700; justify-self: start; }
+:root[data-regime='dark'] a { min-height: 48px; }
 h2 { font-size: 16px; }
 .close { justify-self: start; }
 </style>

@@ -3,7 +3,6 @@ import { computed, onMounted, ref } from 'vue'
 import { clockTime } from '@/shell/time'
 import { usePlan, type Block } from '@/stores/plan'
 import { useTonight } from '@/stores/tonight'
-import PaperMenu from './PaperMenu.vue'
 
 /** The plan itself: blocks as long as their minutes, moved by the handle or by keys, pinned, skipped, taken away. */
 const props = defineProps<{ zone: string }>()
@@ -56,7 +55,6 @@ function onKey (block: Block, event: KeyboardEvent) {
       <span v-if="span" class="quiet small figures">{{ span }}</span>
       <v-btn v-if="answer?.blocks.length || answer?.left_out.length" size="small" variant="text" class="again"
         @click="plan.again()">Again from now</v-btn>
-      <PaperMenu :zone="zone" />
     </header>
     <p v-if="plan.refusal" role="alert">{{ plan.refusal.words }}</p>
     <template v-if="!plan.isPlanned || (answer && !answer.blocks.length && !answer.left_out.length)">
@@ -111,8 +109,9 @@ function onKey (block: Block, event: KeyboardEvent) {
 
 <style scoped>
 .plan-column { display: flex; flex-direction: column; gap: 8px; border-left: 1px solid var(--line); padding: 0 0 16px 16px; }
-header { display: flex; gap: 10px; align-items: baseline; min-height: 36px; }
-.again { margin-left: auto; color: var(--jade); }
+header { display: flex; flex: none; flex-wrap: wrap; gap: 0 8px; align-items: baseline; min-height: 36px; }
+header h2 { white-space: nowrap; } header > .figures { flex: 1 0 auto; } header :deep(.v-btn) { padding: 0 4px; }
+.again { color: var(--jade); }
 .blocks, .out { list-style: none; margin: 0; padding: 0; display: grid; gap: 4px; }
 .blocks li { display: grid; grid-template-columns: 52px minmax(0, 1fr); gap: 8px; }
 .time { font-size: 14px; padding-top: 6px; }

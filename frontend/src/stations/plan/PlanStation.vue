@@ -55,5 +55,5 @@ onMounted(store.load)
 .extra { flex: 1; display: flex; gap: 12px; align-items: center; min-width: 0; }
 .empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
 .empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
-@media (max-width: 699px) { .plan { padding: 8px 12px 0; } .head { flex-wrap: wrap; gap: 8px; } .extra { flex: 1 0 100%; } }
+@media (max-width: 699px) { .plan { padding: 8px 12px 0; } .head { flex-wrap: wrap; gap: 8px; } .extra { flex: 1 0 100%; flex-wrap: wrap; gap: 4px 8px; } }
 </style>

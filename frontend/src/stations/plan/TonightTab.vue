@@ -11,6 +11,7 @@ import { useWeather } from '@/stores/weather'
 import { useTonight, type ListName, type Prospect } from '@/stores/tonight'
 import NightLine from './NightLine.vue'
 import OutlookLine from './OutlookLine.vue'
+import PaperMenu from './PaperMenu.vue'
 import PlanColumn from './PlanColumn.vue'
 import TargetCloser from './TargetCloser.vue'
 import TargetLine from './TargetLine.vue'
@@ -85,6 +86,8 @@ function surprise () {
         <button v-if="store.atUtc" type="button" class="link-button back" @click="store.atUtc = null">Back to
           now</button>
       </p>
+      <PaperMenu :zone="evening.zone" />
+      <v-btn variant="text" class="surprise" @click="surprise">Surprise me</v-btn>
       <v-text-field ref="field" v-model="text" label="Find a target" density="compact" class="find" clearable
         @click:clear="text = ''" @keydown.enter="takeFirst" />
     </Teleport>
@@ -112,7 +115,7 @@ function surprise () {
           <NightLine :night="answer.tonight.night" :zone="evening.zone" />
           <div class="filters">
             <v-btn-toggle :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
-              aria-label="Which list" @update:model-value="store.listed = $event">
+              aria-label="Which list" @update:model-value="evening.choose({ listed: $event })">
               <v-btn v-for="one in LISTS" :key="one.value" :value="one.value">{{ one.title }}</v-btn>
             </v-btn-toggle>
             <v-select v-model="kind" :items="kinds" label="Kind" density="compact" clearable class="kind"
@@ -121,7 +124,6 @@ function surprise () {
               hide-details />
             <v-switch v-model="onlyNew" label="Not noted yet" class="new" color="primary" density="compact"
               hide-details />
-            <v-btn variant="text" @click="surprise">Surprise me</v-btn>
           </div>
           <p v-if="answer.assumed" class="small">{{ answer.assumed }}
             <router-link :to="{ path: '/plan', query: { tab: 'place' } }">Say it</router-link></p>
@@ -144,6 +146,7 @@ function surprise () {
 .tonight { display: flex; flex-direction: column; gap: 8px; min-height: 0; }
 .holds { flex: 1; }
 .back { padding: 0 8px; }
+.surprise { padding: 0 10px; }
 .find { max-width: 240px; min-width: 160px; }
 .below { flex: 1 1 0; min-height: 0; display: grid; gap: 20px; grid-template-columns: minmax(0, 1fr) 400px; grid-template-rows: minmax(0, 1fr); }
 .list { min-height: 0; padding-bottom: 16px; }
@@ -153,6 +156,7 @@ function surprise () {
 .group h2 { color: var(--ink-quiet); font-size: 14px; padding: 8px 0 2px; }
 .hit { display: flex; gap: 12px; width: 100%; min-height: 48px; align-items: center; border-top: 1px solid var(--line); padding: 4px 8px; }
 .words { padding: 12px 0; font-weight: 600; }
+@media (max-width: 699px) { .holds { flex: 1 0 100%; } .find { flex: 1; } }
 @media (max-width: 1023px) {
   .tonight { overflow-y: auto; }
   .below { flex: none; display: flex; flex-direction: column; }

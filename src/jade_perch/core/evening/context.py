@@ -1,7 +1,7 @@
 """What is chosen once and read by every station: what stays as it is, and what is one evening's."""
 
 import datetime as dt
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import AfterValidator, Field
 
@@ -12,6 +12,7 @@ from jade_perch.core.optics.limits import School
 from jade_perch.core.sky.ephemeris import covered_date
 from jade_perch.core.units import LengthUnit, TemperatureUnit
 
+ListName = Literal["usual", "first", "city"]
 Steadiness = Annotated[int, Range(1, 5, "(1 boiling, 5 calm)", "Choose a step from 1 to 5.")]
 
 
@@ -31,7 +32,8 @@ class UsualChoice(Frozen):
     """What stays chosen from evening to evening; no date means tonight, whatever the clock says.
 
     ``amplifiers_on`` None lets the kit decide: off while the telescope is marked as new.
-    ``rungs`` is the key of the rung one stands on, by telescope id.
+    ``rungs`` is the key of the rung one stands on, by telescope id.  ``listed`` is the list of
+    targets, None lets kit and sky choose.
     """
 
     site_id: int | None = None
@@ -42,6 +44,7 @@ class UsualChoice(Frozen):
     amplifiers_on: bool | None = None
     rungs: Annotated[dict[str, Label], Loaded] = Field(default_factory=dict)
     target_key: Label = "moon"
+    listed: ListName | None = None
     length_unit: LengthUnit = "metric"
     temperature_unit: TemperatureUnit = "celsius"
 

@@ -2,11 +2,11 @@
 
 import re
 from collections.abc import Collection, Sequence
-from typing import Literal
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
+from jade_perch.core.evening.context import ListName
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.judging import Judged, course, gains, judge, naked_eye, usable_rungs
 from jade_perch.core.evening.prospect import (
@@ -31,7 +31,6 @@ from jade_perch.core.sky.ephemeris import make_moment
 from jade_perch.core.sky.nightsky import make_night_sky
 from jade_perch.core.sky.seen import WORDS
 
-ListName = Literal["usual", "first", "city"]
 LIST_TITLES: dict[ListName, str] = {
     "usual": "everything that shows",
     "first": "a first night",
@@ -106,11 +105,13 @@ def make_case(
 
 
 def make_prospects(case: Case, desk: Desk, listed: ListName | None = None) -> Prospects:
-    """Return tonight's targets, ranked; ``listed`` None takes the list that suits kit and place.
+    """Return tonight's targets, ranked.
+
+    ``listed`` None takes the list that was chosen, else the one that suits kit and place.
 
     Source: rules.md#prospects.
     """
-    shown = listed or usual_list(desk)
+    shown = listed or desk.choice.listed or usual_list(desk)
     found = _prospects(case, shown)
     return Prospects(
         tonight=case.tonight,

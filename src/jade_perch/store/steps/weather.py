@@ -1,4 +1,7 @@
-"""Hours of weather: whole files as they were read for a place, and hours typed over them."""
+"""Hours of weather: whole files as they were read for a place, and hours typed over them.
+
+And the list of targets that was chosen.
+"""
 
 WEATHER_FILE = """
 CREATE TABLE weather_file (
@@ -30,4 +33,5 @@ ONCE = """
 CREATE UNIQUE INDEX typed_hour_once ON typed_hour (site_id, hour_utc)
  WHERE deleted_at_utc IS NULL
 """
-STATEMENTS = (WEATHER_FILE, TYPED_HOUR, ONCE)
+LISTED = "ALTER TABLE usual_choice ADD COLUMN listed TEXT"
+STATEMENTS = (WEATHER_FILE, TYPED_HOUR, ONCE, LISTED)
