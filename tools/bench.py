@@ -20,7 +20,7 @@ from skyfield.api import wgs84
 from bench_hands import hands_table, measure_hands
 from bench_large import a_large_catalogue, a_long_journal
 from bench_setup import a_live_bubble, budget_in_one_pass
-from bench_sky import orders_of_an_evening, sixty_nights, whole_catalogue
+from bench_sky import cards_of_a_dozen, orders_of_an_evening, sixty_nights, whole_catalogue
 from jade_perch.core.evening.case import best_case
 from jade_perch.core.kit import Amplifier, Diagonal, Eyepiece, Telescope
 from jade_perch.core.optics.ladder import build_ladder
@@ -261,6 +261,7 @@ BENCHES = (
     whole_catalogue,
     orders_of_an_evening,
     sixty_nights,
+    cards_of_a_dozen,
     a_large_catalogue,
     a_long_journal,
     a_crowded_ladder,

@@ -1,5 +1,6 @@
 """Measure the sky of a whole catalogue over a night, the order of an evening, and the calendar."""
 
+import tempfile
 import time
 import tracemalloc
 from datetime import UTC, date, datetime, timedelta
@@ -18,7 +19,7 @@ from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.ephemeris import _almanac
 from jade_perch.core.sky.night import make_night, night_track
 from jade_perch.core.sky.seen import Glasses
-from measure import SITE, Row, median_ms
+from measure import SITE, Row, ask, median_ms, server
 
 DAY = date(2027, 2, 13)
 RUNGS = 12
@@ -138,6 +139,41 @@ def orders_of_an_evening() -> list[Row]:
             exact_ms < 300),
         Row(f"good order of 40, at least {share:.0f} % of the best", "1 s", f"{many_ms:.0f} ms",
             many_ms < 1000),
+    ]  # fmt: skip
+
+
+def cards_of_a_dozen() -> list[Row]:
+    keys = [
+        "moon",
+        "jupiter",
+        "m42",
+        "m45",
+        "m31",
+        "m35",
+        "castor",
+        "m81",
+        "m1",
+        "m44",
+        "m37",
+        "m67",
+    ]
+    with tempfile.TemporaryDirectory() as data_dir, server("demo", data_dir):
+        ask("/plan/schedule", {"target_keys": keys}, "POST")
+        ask("/plan/tonight")
+        first = time.perf_counter()
+        ask("/plan/cards.pdf")
+        first_ms = (time.perf_counter() - first) * 1000
+        cards_ms = median_ms(lambda: ask("/plan/cards.pdf"), 5)
+        page_ms = median_ms(lambda: ask("/plan/tonight"), 9)
+        hours_ms = median_ms(lambda: ask("/plan/weather"), 9)
+    return [
+        Row("field cards of 12 targets through HTTP, first", "2 s", f"{first_ms:.0f} ms",
+            first_ms < 2000),
+        Row("field cards of 12 targets through HTTP, again", "2 s", f"{cards_ms:.0f} ms",
+            cards_ms < 2000),
+        Row("tonight's list through HTTP, warm", "200 ms", f"{page_ms:.0f} ms", page_ms < 200),
+        Row("the night's weather through HTTP (our own limit)", "50 ms", f"{hours_ms:.0f} ms",
+            hours_ms < 50),
     ]  # fmt: skip
 
 

@@ -21,11 +21,14 @@ VIEWS = (
     ("powers-dark", "powers", WIDE, "dark"),
     ("powers-phone", "powers", PHONE, "dark"),
     ("tonight", "plan?tab=tonight", WIDE, "daylight"),
+    ("weather", "plan?tab=weather", WIDE, "daylight"),
     ("calendar", "plan?tab=calendar", WIDE, "dusk"),
     ("place", "plan?tab=place", WIDE, "daylight"),
     ("tonight-phone", "plan?tab=tonight", PHONE, "dark"),
     ("journal", "journal", WIDE, "daylight"),
 )
+# what comes last on a view that takes its time
+LAST = {"calendar": "Dark hours of the coming nights", "weather": "Hours of the night"}
 
 
 def point(page: Page, name: str, right: float, up: float) -> None:
@@ -63,11 +66,6 @@ def finder(page: Page) -> None:
     point(page, "^The finder", -0.32, 0.26)
 
 
-def north(page: Page) -> None:
-    page.get_by_role("button", name="Use the live compass").click()
-    page.get_by_role("status").filter(has_text="Steady").wait_for()
-
-
 def cool(page: Page) -> None:
     page.get_by_role("button", name="It came out just now").click()
 
@@ -82,7 +80,6 @@ STEPS = (
     ("setup-level", "Level", 4, WIDE, "daylight", level),
     ("setup-sun", "Sun guard", 4, WIDE, "daylight", sun),
     ("setup-finder", "Finder", 4, WIDE, "dark", finder),
-    ("setup-north", "North and pole", 4, WIDE, "dusk", north),
     ("setup-budget", "Minutes in the field", 4, WIDE, "daylight", nothing),
     ("setup-cool", "Cool-down and dew", 2, WIDE, "daylight", cool),
     ("setup-phone", "Level", 4, PHONE, "dark", level),
@@ -157,6 +154,8 @@ def main() -> int:
             post("plan/schedule", {"target_keys": []})
             for name, station, size, regime in VIEWS:
                 page = open_page(browser, station, size, regime)
+                if name in LAST:
+                    page.get_by_label(LAST[name]).first.wait_for()
                 page.screenshot(path=OUT / f"{name}.png")
                 page.context.close()
             for name, step, telescope, size, regime, act in STEPS:

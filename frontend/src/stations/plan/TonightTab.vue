@@ -156,7 +156,7 @@ function surprise () {
 .group h2 { color: var(--ink-quiet); font-size: 14px; padding: 8px 0 2px; }
 .hit { display: flex; gap: 12px; width: 100%; min-height: 48px; align-items: center; border-top: 1px solid var(--line); padding: 4px 8px; }
 .words { padding: 12px 0; font-weight: 600; }
-@media (max-width: 699px) { .holds { flex: 1 0 100%; } .find { flex: 1; } }
+@media (max-width: 699px) { .holds { flex: 1 0 100%; } .find { flex: 1; min-width: 120px; } }
 @media (max-width: 1023px) {
   .tonight { overflow-y: auto; }
   .below { flex: none; display: flex; flex-direction: column; }
