@@ -20,6 +20,7 @@ UNITS = (
 PLAIN = {"magnification", "factor", "amplification", "fraction", "transmission"}
 PLAIN |= {"field_factor", "printed"}  # a printed power or factor
 PLAIN |= {"margin"}  # log10 of light over threshold
+PLAIN |= {"cosines"}  # of an angle that stands beside them
 PLAIN |= {"focal_ratio", "fastest_times_sidereal"}
 PLAIN |= {"odd_other", "odd_mirrored"}  # negative logarithms of how often
 PLAIN |= {"right", "up", "seen"}  # parts of an offset, or field radii

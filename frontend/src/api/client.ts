@@ -103,6 +103,18 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   return answer
 }
 
+/** A file the server makes, whole; rejects with a `Refusal` as `call` does. */
+export async function askFile (path: string): Promise<Blob> {
+  let response: Response
+  try {
+    response = await fetch(`/api${path}`, { headers: { 'X-Page': PAGE } })
+  } catch {
+    throw new Refusal(UNREACHABLE)
+  }
+  if (!response.ok) throw new Refusal(await response.json().catch(() => UNREACHABLE))
+  return response.blob()
+}
+
 /** The five verbs every kept kind of thing understands; a change goes with the version it was read at. */
 export function itemsAt<T extends { id?: number | null, version?: number | null }> (path: string) {
   const add = (item: Partial<T>) => call<T>(path, { method: 'POST', json: { ...item, id: null } })

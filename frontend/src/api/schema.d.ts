@@ -5107,7 +5107,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "cloud" | "wind" | "dew" | "air" | "cold" | "Moon" | "gap";
+            kind: "cloud" | "wind" | "dew" | "air" | "haze" | "cold" | "Moon" | "gap";
             /** Minds */
             minds: boolean;
             /** Words */

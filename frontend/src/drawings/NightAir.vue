@@ -119,7 +119,7 @@ function onKey (event: KeyboardEvent) {
         <text :x="one.x" :y="ROWS.transparency" text-anchor="middle" class="figures">{{ whole(one.hour.transparency)
           }}</text>
         <text :x="one.x" :y="ROWS.hour" text-anchor="middle" class="figures hour"
-          :class="{ strong: one.hour.typed?.length }">{{ one.words.slice(0, 2) }}{{ one.hour.typed?.length ?
+          :class="{ strong: one.hour.typed?.length }">{{ one.words.replace(':00', '') }}{{ one.hour.typed?.length ?
             ' ✎' : '' }}</text>
         <line :x1="one.left + 3" :x2="one.left + step - 3" :y1="HEIGHT - 6" :y2="HEIGHT - 6"
           :class="['state', one.state.replace(' ', '-'), { off: !one.is_dark }]" />

@@ -1,3 +1,5 @@
+import { save } from '@/shell/saveFile'
+
 const KEPT = ['fill', 'fill-opacity', 'stroke', 'stroke-width', 'stroke-dasharray', 'stroke-linecap', 'opacity', 'font-size', 'font-family', 'font-weight', 'text-anchor', 'paint-order', 'text-decoration']
 const PNG_SCALE = 2
 
@@ -45,12 +47,4 @@ async function pixels (vectors: Blob, box: DOMRect, background: string): Promise
   } finally {
     URL.revokeObjectURL(url)
   }
-}
-
-function save (blob: Blob, name: string) {
-  const link = document.createElement('a')
-  link.href = URL.createObjectURL(blob)
-  link.download = name
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
 }

@@ -1,5 +1,6 @@
 """Lengths and temperatures in the units people chose, in words from one place."""
 
+from math import floor
 from typing import Literal
 
 from jade_perch.core.fields import Frozen
@@ -61,9 +62,20 @@ class Units(Frozen):
 
     def wind(self, speed_m_s: float) -> str:
         """Return a speed of the wind: m/s, or miles an hour.  Source: definition of the mile."""
-        if self.length == "metric":
-            return f"{speed_m_s:.0f} m/s"
-        return f"{speed_m_s / M_S_PER_MPH:.0f} mph"
+        return self._wind(round(self._in_wind_unit(speed_m_s)))
+
+    def wind_limit(self, speed_m_s: float) -> str:
+        """Return a speed that must not be passed, never told larger than it is.
+
+        Source: definition of the mile.
+        """
+        return self._wind(floor(self._in_wind_unit(speed_m_s)))
+
+    def _in_wind_unit(self, speed_m_s: float) -> float:
+        return speed_m_s if self.length == "metric" else speed_m_s / M_S_PER_MPH
+
+    def _wind(self, speed: int) -> str:
+        return f"{speed} m/s" if self.length == "metric" else f"{speed} mph"
 
     def degrees(self, temperature_c: float, decimals: int = 0) -> str:
         """Return a temperature.  Source: definition of both scales, F = 9/5·C + 32."""

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { Schema } from '@/api/client'
+import { askFile, type Schema } from '@/api/client'
 import ImportDialog, { type ToldReport } from '@/shell/ImportDialog.vue'
 import { useKept } from '@/shell/kept'
+import { save } from '@/shell/saveFile'
 import { clockTime } from '@/shell/time'
+import { useAttempt } from '@/shell/useAsked'
 import { usePlan } from '@/stores/plan'
 import { useTonight } from '@/stores/tonight'
 
@@ -16,10 +18,11 @@ const importIsOpen = ref(false)
 const paper = useKept('paper', { size: 'A4', forTorch: false })
 const hasTargets = computed(() => plan.answer?.blocks.some(one => one.kind === 'target') ?? false)
 const style = computed(() => `paper=${paper.value.size}&for_torch=${paper.value.forTorch}`)
-const cards = computed(() => `/api/plan/cards.pdf?${style.value}`)
-const sky = computed(() => `/api/plan/sky.pdf?${style.value}${tonight.atUtc ? `&${new URLSearchParams({ at_utc: tonight.atUtc })}` : ''}`)
+const sky = computed(() => `/plan/sky.pdf?${style.value}${tonight.atUtc ? `&${new URLSearchParams({ at_utc: tonight.atUtc })}` : ''}`)
 const skyWords = computed(() => tonight.atUtc ? `at ${clockTime(tonight.atUtc, props.zone)}` : 'when looking begins')
-const CARDS = 'three targets a page: the way there, the view, what to expect, room for notes'
+const { refusal, isBusy, attempt } = useAttempt()
+/** Pages take their time to draw: the button says so, and a refusal is told instead of saved. */
+const print = (path: string, name: string) => attempt(async () => save(await askFile(path), name))
 const HINT = 'A plan saved here as CSV or JSON, by you or a friend.'
 function told (report: Schema<'PlanReport'>): ToldReport {
   return {
@@ -42,11 +45,15 @@ function told (report: Schema<'PlanReport'>): ToldReport {
         <v-switch v-model="paper.forTorch" label="To be read by a red torch" color="primary" hide-details />
       </div>
       <ul>
-        <li><a v-if="hasTargets" :href="cards" download>Field cards</a><b v-else class="quiet">Field cards</b>
-          <span class="quiet small">{{ hasTargets ? CARDS : 'plan the evening first' }}</span></li>
-        <li><a :href="sky" download>The whole sky</a> <span class="quiet small">{{ skyWords }}; choose another moment
-          on the ribbon</span></li>
+        <li><v-btn :disabled="!hasTargets || isBusy"
+          @click="print(`/plan/cards.pdf?${style}`, 'field-cards.pdf')">Field cards</v-btn>
+          <span class="quiet small">{{ hasTargets ? 'the way there, the view, what to expect, room for notes'
+            : 'plan the evening first' }}</span></li>
+        <li><v-btn :disabled="isBusy" @click="print(sky, 'sky.pdf')">The whole sky</v-btn>
+          <span class="quiet small">{{ skyWords }}; choose another moment on the ribbon</span></li>
       </ul>
+      <v-progress-linear v-if="isBusy" indeterminate color="primary" aria-label="Drawing the pages" />
+      <p v-else-if="refusal" role="alert">{{ refusal.words }}</p>
       <h2>In files</h2>
       <ul class="files">
         <li><a href="/api/plan/schedule.csv" download>CSV</a></li>
@@ -66,7 +73,7 @@ function told (report: Schema<'PlanReport'>): ToldReport {
 .paper { padding: 24px; display: grid; gap: 14px; }
 .choice { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; }
 ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 8px; }
-li { display: grid; }
+li { display: grid; gap: 2px; justify-items: start; }
 .files { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; }
 a { min-height: 36px; display: inline-flex; align-items: center; font-weight: 700; justify-self: start; }
 :root[data-regime='dark'] a { min-height: 48px; }

@@ -8,7 +8,7 @@ export function toldHours (report: Schema<'WeatherReport'>): ToldReport {
     isApplied: !!report.applied, isRefused: report.refused > 0, apply: `Use these ${report.hours} hours`,
     rows: report.rows.map(row => ({
       line: row.line, kind: '', name: row.hour, problems: row.problems,
-      outcome: row.problems.length ? 'is refused' : `${row.values} of 6 values`,
+      outcome: row.problems.length ? 'is refused' : `${row.values} values`,
     })),
   }
 }

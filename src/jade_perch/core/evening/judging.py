@@ -39,6 +39,7 @@ NO_ROOM_COSTS = 0.5  # of margin, where the field is too small to stand it in sk
 MORE_APERTURE = 1.5  # so much more is the next size of telescope; our choice
 DARKER_CLASS = 3  # a place in the country, an hour's drive; our choice
 NAKED_EYE_FIELD_DEG = 100.0
+MOST_TRIED = 16  # rungs a whole catalogue is ranked through; a step of a fifth in power
 
 
 @dataclass(frozen=True, slots=True)
@@ -72,6 +73,23 @@ def usable_rungs(ladder: Ladder) -> list[Rung]:
     full = [one for one in ladder.rungs if not one.is_masked]
     most = ladder.air_magnification * SAME
     return [one for one in full if one.magnification <= most] or full[:1]
+
+
+def thinned(glasses: Glasses) -> Glasses:
+    """Return a few of many rungs, spread evenly by power, to rank a whole catalogue by.
+
+    What is shown in the end is judged through all of them.
+
+    Source: rules.md#prospects; our choice.
+    """
+    count = glasses.magnification.size
+    if count <= MOST_TRIED:
+        return glasses
+    order = np.argsort(glasses.magnification, kind="stable")
+    steps = np.log(glasses.magnification[order])
+    wanted = np.linspace(steps[0], steps[-1], MOST_TRIED)
+    kept = order[np.unique(np.abs(steps[np.newaxis] - wanted[:, np.newaxis]).argmin(axis=1))]
+    return Glasses(*(getattr(glasses, name)[kept] for name in Glasses.__slots__))
 
 
 def judge(

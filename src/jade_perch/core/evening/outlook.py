@@ -24,7 +24,7 @@ BRIGHT_MOON_PERCENT = 20.0  # less of a Moon is hardly in the way; our choice
 COLD_C = 5.0  # standing still in it wants more clothes than one thinks
 State = Literal["clear", "gaps", "closed", "not known"]
 OutlookWord = Literal["go", "wait", "stay in", "not known"]
-ReasonKind = Literal["cloud", "wind", "dew", "air", "cold", "Moon", "gap"]
+ReasonKind = Literal["cloud", "wind", "dew", "air", "haze", "cold", "Moon", "gap"]
 OPEN: tuple[State, ...] = ("clear", "gaps")
 
 
@@ -195,15 +195,26 @@ def _words(
         is_shut = not any(one.state in OPEN for one in ahead)
         return "Clouds or storm all night." if is_shut else "Never clear for an hour on end."
     starts, ends = run[0].hour.hour_utc, run[-1].hour.hour_utc + HOUR
-    to_dawn = run[-1] is ahead[-1]
-    until = "until dawn" if to_dawn else f"until {clock_time(ends, zone)}"
-    how = "clear" if sum(one.state == "clear" for one in run) * 2 >= len(run) else "gaps in cloud"
-    if word == "go":
-        return f"{how[0].upper()}{how[1:]} {until}."
+    until = "until dawn" if run[-1] is ahead[-1] else f"until {clock_time(ends, zone)}"
+    how, best = _how(run, zone)
     when = clock_time(starts, zone)
+    if word == "go":
+        return f"{how[0].upper()}{how[1:]} {until}{best}."
     if word == "wait":
-        return f"Cloudy first; from {when} {how} {until}."
-    return f"Cloudy for long; {how} only from {when}."
+        return f"Cloudy first; from {when} {how} {until}{best}."
+    return f"Cloudy for long; {how} only from {when}{best}."
+
+
+def _how(run: Sequence[JudgedHour], zone: str) -> tuple[str, str]:
+    """Return whether a stretch is clear, and its longest clear part where it is not all of it."""
+    clear = [one for one in run if one.state == "clear"]
+    if not clear:
+        return "gaps in cloud", ""
+    if len(clear) == len(run):
+        return "clear", ""
+    longest = max(_runs(clear), key=len)
+    starts, ends = longest[0].hour.hour_utc, longest[-1].hour.hour_utc + HOUR
+    return "clear or gaps", f", best {clock_time(starts, zone)} to {clock_time(ends, zone)}"
 
 
 def _reasons(
@@ -222,9 +233,10 @@ def _reasons(
     gap = Reason(kind="gap", words=f"{count} nothing of cloud.", minds=True)
     found = [
         _cloud(run),
-        _wind(run, desk.telescope, limit_m_s, units),
+        _wind(run, desk, limit_m_s),
         _dew(run, zone, units),
         _air(run),
+        _haze(run),
         _cold(run, units),
         _moon(run, night, zone),
         gap if missing else None,
@@ -246,29 +258,27 @@ def _cloud(run: Sequence[JudgedHour]) -> Reason | None:
     return Reason(kind="cloud", words=f"Cloud {_span(clouds, '%')}{advice}.", minds=minds)
 
 
-def _wind(
-    run: Sequence[JudgedHour], telescope: Telescope | None, limit_m_s: float | None, units: Units
-) -> Reason | None:
+def _wind(run: Sequence[JudgedHour], desk: Desk, limit_m_s: float | None) -> Reason | None:
     winds = [one.hour.wind_m_s for one in run if one.hour.wind_m_s is not None]
     if not winds:
         return None
-    most = max(winds)
+    most, units = max(winds), desk.units
     words = f"Wind to {units.wind(most)}"
+    minds = limit_m_s is not None and most > limit_m_s
     if most >= PUSHES_M_S:
         words += " can push a telescope over: leave it inside."
-    elif telescope is None or limit_m_s is None:
+    elif desk.telescope is None or limit_m_s is None:
         words += "."
-    elif most > limit_m_s:
-        words += (
-            f" shakes {telescope.aperture_mm:.0f} mm on this mount, from {units.wind(limit_m_s)} "
-            "on: low power, stand in the lee."
-        )
     else:
+        mount = "this mount" if desk.mount is not None else "a mount nobody named"
+        tube = f"{desk.telescope.aperture_mm:.0f} mm on {mount}"
+        about = f"about {units.wind_limit(limit_m_s)}"
         words += (
-            f": {telescope.aperture_mm:.0f} mm on this mount stays still up to "
-            f"{units.wind(limit_m_s)}."
+            f" shakes {tube}, from {about} on: low power, stand in the lee."
+            if minds
+            else f": {tube} stays still up to {about}."
         )
-    return Reason(kind="wind", words=words, minds=limit_m_s is not None and most > limit_m_s)
+    return Reason(kind="wind", words=words, minds=minds)
 
 
 def _dew(run: Sequence[JudgedHour], zone: str, units: Units) -> Reason | None:
@@ -296,6 +306,14 @@ def _air(run: Sequence[JudgedHour]) -> Reason | None:
     advice = "no high power" if worst <= 2 else "high power pays" if worst >= 4 else "medium power"
     words = f"Steadiness {_span(steps, 'of 5')}: {advice}."
     return Reason(kind="air", words=words, minds=worst <= 2)
+
+
+def _haze(run: Sequence[JudgedHour]) -> Reason | None:
+    steps = [one.hour.transparency for one in run if one.hour.transparency is not None]
+    if not steps or min(steps) > 2:
+        return None
+    words = f"Clear air {_span(steps, 'of 5')}: milky, faint things suffer."
+    return Reason(kind="haze", words=words, minds=True)
 
 
 def _cold(run: Sequence[JudgedHour], units: Units) -> Reason | None:

@@ -2,13 +2,22 @@
 
 import re
 from collections.abc import Collection, Sequence
+from functools import lru_cache
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.evening.context import ListName
 from jade_perch.core.evening.desk import Desk
-from jade_perch.core.evening.judging import Judged, course, gains, judge, naked_eye, usable_rungs
+from jade_perch.core.evening.judging import (
+    Judged,
+    course,
+    gains,
+    judge,
+    naked_eye,
+    thinned,
+    usable_rungs,
+)
 from jade_perch.core.evening.prospect import (
     HIGH_COUNTS,
     MARGIN_COUNTS,
@@ -26,10 +35,10 @@ from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import glasses_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import USUAL_CLASS
-from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.catalogue import Catalogue, Kept
 from jade_perch.core.sky.ephemeris import make_moment
 from jade_perch.core.sky.nightsky import make_night_sky
-from jade_perch.core.sky.seen import WORDS
+from jade_perch.core.sky.seen import WORDS, Glasses
 
 LIST_TITLES: dict[ListName, str] = {
     "usual": "everything that shows",
@@ -149,10 +158,10 @@ def prospect_of(case: Case, judged: Judged, row: int) -> Prospect:
 
 
 def _prospects(case: Case, listed: ListName) -> list[Prospect]:
-    judged = judge(
-        case.catalogue, case.sky, np.arange(len(case.catalogue)), case.glasses, case.viewer
-    )
-    shown = _taken(judged, _chosen(case, judged, listed))
+    tried = thinned(case.glasses)
+    judged = judge(case.catalogue, case.sky, np.arange(len(case.catalogue)), tried, case.viewer)
+    rows = judged.rows[_chosen(case, judged, listed)]
+    shown = judge(case.catalogue, case.sky, rows, case.glasses, case.viewer)
     sights = {one.target.key: one for one in case.tonight.sights}
     courses = course(case.catalogue, case.sky, shown, case.glasses, case.viewer)
     helped = gains(case.catalogue, case.sky, shown, case.glasses, case.viewer)
@@ -164,7 +173,7 @@ def _prospects(case: Case, listed: ListName) -> list[Prospect]:
     ]
     have = {one.target.key for one in found}
     found += [told_by_sight(case, one) for one in case.tonight.sights if one.target.key not in have]
-    found += [] if listed == "first" else _never(case, judged, have | set(sights))
+    found += [] if listed == "first" else _never(case, judged, tried, have | set(sights))
     order: dict[When, int] = {"now": 0, "later": 1, "not tonight": 2}
     return sorted(found, key=lambda one: (order[one.when], -_worth_of(case, one)))
 
@@ -172,7 +181,7 @@ def _prospects(case: Case, listed: ListName) -> list[Prospect]:
 def _worth(case: Case, judged: Judged) -> Floats:
     """Return how much each judged target is worth a look, for ranking alone."""
     catalogue = case.catalogue
-    bonus = np.array([_bonus(catalogue, row) for row in judged.rows.tolist()])
+    bonus = _bonuses(Kept(catalogue))[judged.rows]
     unseen = np.array([catalogue.keys[row] not in case.noted for row in judged.rows.tolist()])
     height = case.sky.altitude_deg[judged.entry] / 90
     return np.asarray(
@@ -186,7 +195,8 @@ def _worth(case: Case, judged: Judged) -> Floats:
 def _worth_of(case: Case, one: Prospect) -> float:
     row = case.catalogue.row_of(one.target.key) or 0
     high = (one.best_altitude_deg or 0.0) / 90
-    return min(one.margin, MARGIN_COUNTS) + _bonus(case.catalogue, row) + HIGH_COUNTS * high
+    bonus = float(_bonuses(Kept(case.catalogue))[row])
+    return min(one.margin, MARGIN_COUNTS) + bonus + HIGH_COUNTS * high
 
 
 def worth_of_row(catalogue: Catalogue, row: int) -> float:
@@ -194,20 +204,19 @@ def worth_of_row(catalogue: Catalogue, row: int) -> float:
 
     Source: rules.md#schedule.
     """
-    return 1 + _bonus(catalogue, row)
+    return 1 + float(_bonuses(Kept(catalogue))[row])
 
 
-def _bonus(catalogue: Catalogue, row: int) -> float:
-    """Return what a target is worth by its renown and its light, for ranking alone."""
-    if catalogue.is_body[row]:
-        return BODY_BONUS
-    if catalogue.kinds[row] == "star":
-        return STAR_MALUS
-    label, magnitude = catalogue.labels[row], float(catalogue.numbers["magnitude"][row])
-    known = CLASSIC_BONUS * is_classic(label.split()[0])
-    named = NAMED_BONUS * (NUMBER_ONLY.fullmatch(label) is None)
-    bright = BRIGHT_BONUS * float(np.interp(magnitude, BRIGHT_MAGS, (1.0, 0.0)))
-    return max(known, named) + bright
+@lru_cache(maxsize=2)
+def _bonuses(kept: Kept) -> Floats:
+    """Return what each target is worth by its renown and its light, for ranking alone."""
+    catalogue = kept.catalogue
+    known = [CLASSIC_BONUS * is_classic(label.split()[0]) for label in catalogue.labels]
+    named = [NAMED_BONUS * (NUMBER_ONLY.fullmatch(label) is None) for label in catalogue.labels]
+    share = np.interp(catalogue.numbers["magnitude"], BRIGHT_MAGS, (1.0, 0.0))
+    worth = np.maximum(known, named) + BRIGHT_BONUS * share
+    is_star = np.array([kind == "star" for kind in catalogue.kinds], dtype=bool)
+    return np.where(catalogue.is_body, BODY_BONUS, np.where(is_star, STAR_MALUS, worth))
 
 
 def is_classic(label: str) -> bool:
@@ -244,20 +253,20 @@ def _taken(judged: Judged, numbers: Integers) -> Judged:
     return Judged(*(getattr(judged, name)[numbers] for name in judged.__slots__))
 
 
-def _never(case: Case, judged: Judged, have: Collection[str]) -> list[Prospect]:
+def _never(case: Case, judged: Judged, tried: Glasses, have: Collection[str]) -> list[Prospect]:
     """Return well-known targets that do not show tonight, the brightest first, and why."""
     catalogue = case.catalogue
     classic = [
         row
         for row, label in enumerate(catalogue.labels)
-        if is_classic(label.split()[0]) and catalogue.keys[row] not in have
+        if label[:1] == "M" and is_classic(label.split()[0]) and catalogue.keys[row] not in have
     ]
     at = {row: number for number, row in enumerate(judged.rows.tolist())}
     hidden = [row for row in classic if row not in at or judged.margin[at[row]] < WORDS[-1][1]]
     hidden.sort(key=lambda row: (row not in at, float(catalogue.numbers["magnitude"][row])))
     rows = hidden[:MOST_NOT]
     faint = _taken(judged, np.array([at[row] for row in rows if row in at], dtype=int))
-    helped = gains(catalogue, case.sky, faint, case.glasses, case.viewer)
+    helped = gains(catalogue, case.sky, faint, tried, case.viewer)
     known = {row: gains_of(helped, number) for number, row in enumerate(faint.rows.tolist())}
     return [told_hidden(case, row, known.get(row)) for row in rows]
 

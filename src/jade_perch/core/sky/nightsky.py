@@ -14,12 +14,13 @@ from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.air import dimmed_mag
-from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
+from jade_perch.core.sky.catalogue import Catalogue, Kept, unit_vectors
 from jade_perch.core.sky.ephemeris import INDEX, Track, make_moment
 from jade_perch.core.sky.night import Night, night_track
 from jade_perch.core.sky.skylight import (
     TWILIGHT_SUN_DEG,
-    moonlight_cd_m2,
+    moon_strength,
+    scattered_cd_m2,
     site_glow_cd_m2,
     twilight_cd_m2,
 )
@@ -110,29 +111,16 @@ class _Looks:
         return _Looks(*(getattr(self, name)[keep] for name in self.__slots__))
 
 
-@dataclass(frozen=True, eq=False)
-class _Kept:
-    """A catalogue as the key of what is kept: the same object, whatever it holds."""
-
-    catalogue: Catalogue
-
-    def __hash__(self) -> int:
-        return id(self.catalogue)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Kept) and other.catalogue is self.catalogue
-
-
 def make_night_sky(catalogue: Catalogue, site: Site, night: Night) -> NightSky:
     """Return the catalogue over a night; kept for the next asker.
 
     Source: rules.md#nightsky.
     """
-    return _night_sky(_Kept(catalogue), site, night.date)
+    return _night_sky(Kept(catalogue), site, night.date)
 
 
 @lru_cache(maxsize=3)
-def _night_sky(kept: _Kept, site: Site, day: date) -> NightSky:
+def _night_sky(kept: Kept, site: Site, day: date) -> NightSky:
     catalogue, track = kept.catalogue, night_track(site, day)
     unix_s = sunless(site, track)
     grid = _grid(catalogue, site, track, unix_s)
@@ -214,11 +202,11 @@ def _sky_cd_m2(site: Site, track: Track, unix_s: Floats, looks: _Looks) -> tuple
     aside = looks.azimuth_deg[dusky] - azimuth[sun][step]
     without[dusky] += twilight_cd_m2(looks.altitude_deg[dusky], aside, altitude[sun][step])
     lit = np.flatnonzero(altitude[moon][looks.step] > 0)
-    step = looks.step[lit]
-    away = np.degrees(np.arccos(np.clip(looks.to_moon[lit], -1, 1)))
-    phase = moon_phase_deg(track, unix_s)[step]
+    cosines = np.clip(looks.to_moon[lit], -1, 1)
+    away = np.degrees(np.arccos(cosines))
+    strength = moon_strength(altitude[moon], moon_phase_deg(track, unix_s))[looks.step[lit]]
     sky = without.copy()
-    sky[lit] += moonlight_cd_m2(looks.altitude_deg[lit], away, altitude[moon][step], phase)
+    sky[lit] += scattered_cd_m2(looks.altitude_deg[lit], away, cosines, strength)
     return sky, without
 
 

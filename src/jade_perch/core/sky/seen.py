@@ -9,7 +9,7 @@ from numpy.typing import ArrayLike
 from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.constants import BLUR_SEEN_ARCSEC, DAWES_ARCSEC_MM
 from jade_perch.core.sky.brightness import ZERO_MPSAS_CD_M2
-from jade_perch.core.sky.visibility import contrast_threshold, star_limit_mag
+from jade_perch.core.sky.visibility import EyeAt, eye_at, star_limit_mag
 
 Word = Literal["easy", "clear", "with care", "at the limit", "not from here"]
 # log10 of light over threshold from which each word is said; set by the experiences of the tests
@@ -114,11 +114,11 @@ def see(
     behind = sky[:, np.newaxis] * glasses.relative_brightness
     limit = star_limit_mag(behind, glasses.star_gain, 1.0, 1.0, field_factor)
     dimmed = np.asarray(dimmed_mag, dtype=float)
-    light = sources.magnitude + dimmed
+    light, eye = sources.magnitude + dimmed, eye_at(behind)
     trials = [
-        _patch(sources, glasses, light, sky, behind, 1.0, np.ones(len(light))),
-        _patch(sources, glasses, light, sky, behind, HALF_LIGHT_SHARE, np.full(len(light), 0.5)),
-        _patch(sources, glasses, light, sky, behind, CORE_SHARE, sources.core_light),
+        _patch(sources, glasses, light, sky, eye, 1.0, np.ones(len(light))),
+        _patch(sources, glasses, light, sky, eye, HALF_LIGHT_SHARE, np.full(len(light), 0.5)),
+        _patch(sources, glasses, light, sky, eye, CORE_SHARE, sources.core_light),
     ]
     spread = [np.asarray(one - np.log10(field_factor)) for one in trials]
     single = 0.4 * (limit - light[:, np.newaxis])
@@ -137,7 +137,7 @@ def _patch(
     glasses: Glasses,
     light_mag: Floats,
     sky_cd_m2: Floats,
-    behind_cd_m2: Floats,
+    eye: EyeAt,
     width_share: float,
     light_share: Floats,
 ) -> Floats:
@@ -147,7 +147,7 @@ def _patch(
         surface = light_mag - 2.5 * np.log10(light_share) + 2.5 * np.log10(area_arcsec2)
         contrast = ZERO_MPSAS_CD_M2 * 10 ** (-0.4 * surface) / sky_cd_m2 / sources.edge
         area_sr = (area_arcsec2 * np.radians(1 / 3600) ** 2)[:, np.newaxis]
-        threshold = contrast_threshold(behind_cd_m2, area_sr * glasses.magnification**2)
+        threshold = eye.contrast(area_sr * glasses.magnification**2)
         margin = np.log10(contrast[:, np.newaxis] / threshold)
     width_deg = (sources.minor_arcmin * width_share / 60)[:, np.newaxis]
     return np.where(glasses.true_field_deg >= FIELD_FOR_EDGE * width_deg, margin, np.nan)

@@ -12,6 +12,8 @@ NANOLAMBERT_CD_M2 = 1e-9 * 1e4 / np.pi  # definition of the lambert
 DOME_FALL_DEG = 15.0  # a dome is e times fainter so much higher; our estimate
 DOME_AT_DEG = 20.0  # how much brighter a dome is, is said of this altitude
 NEAREST_MOON_DEG = 0.25  # nearer is the Moon itself
+NEAREST_COSINE = float(np.cos(np.radians(NEAREST_MOON_DEG)))
+LN_10 = float(np.log(10))  # exp(LN_10·x) is a third of the work of 10**x
 # Zenith brightness in V by the Sun's altitude, mag/arcsec²: Patat et al. 2006, A&A 455:385, from
 # -5° down to -15°; above from daylight measurements, roughly.  Below -18° nothing is added.
 TWILIGHT_SUN_DEG = (-18.0, -15.0, -13.0, -11.0, -9.0, -7.0, -5.0, 0.0, 10.0)
@@ -30,7 +32,7 @@ def site_glow_cd_m2(site: Site | None, altitude_deg: ArrayLike, azimuth_deg: Arr
     altitude = np.clip(np.asarray(altitude_deg, dtype=float), 0.0, 90.0)
     through = _scattering_mass(altitude)
     dark = luminance_cd_m2(site_mpsas(site)[0]) * through
-    dark = dark * 10 ** (-0.4 * EXTINCTION_MAG * (through - 1))
+    dark = dark * np.exp(-0.4 * LN_10 * EXTINCTION_MAG * (through - 1))
     domes = () if site is None else site.light_domes
     return np.asarray(dark * dome_factor(domes, altitude, azimuth_deg))
 
@@ -63,14 +65,37 @@ def moonlight_cd_m2(
 
     Source: Krisciunas and Schaefer 1991, PASP 103:1033, equations 3, 15, 20 and 21.
     """
-    away = np.maximum(np.asarray(away_deg, dtype=float), NEAREST_MOON_DEG)
+    strength = moon_strength(moon_altitude_deg, phase_deg)
+    return scattered_cd_m2(altitude_deg, away_deg, np.cos(np.radians(away_deg)), strength)
+
+
+def moon_strength(moon_altitude_deg: ArrayLike, phase_deg: ArrayLike) -> Floats:
+    """Return what reaches the air of the Moon's light, by its height and phase; 0 while it is down.
+
+    Source: Krisciunas and Schaefer 1991, PASP 103:1033, equations 3 and 20.
+    """
     phase, height = np.abs(phase_deg), np.asarray(moon_altitude_deg, dtype=float)
     lit = 10 ** (-0.4 * (3.84 + 0.026 * phase + 4e-9 * np.asarray(phase, dtype=float) ** 4))
-    scattered = 10**5.36 * (1.06 + np.cos(np.radians(away)) ** 2) + 10 ** (6.15 - away / 40)
-    scattered = np.where(away < 10, np.maximum(scattered, 6.2e7 / away**2), scattered)
     loss = 10 ** (-0.4 * EXTINCTION_MAG * _scattering_mass(height))
-    gain = 1 - 10 ** (-0.4 * EXTINCTION_MAG * _scattering_mass(altitude_deg))
-    return np.asarray(np.where(height > 0, scattered * lit * loss * gain * NANOLAMBERT_CD_M2, 0.0))
+    return np.asarray(np.where(height > 0, lit * loss, 0.0))
+
+
+def scattered_cd_m2(
+    altitude_deg: ArrayLike, away_deg: ArrayLike, cosines: ArrayLike, fraction: Floats
+) -> Floats:
+    """Return what the air scatters of the Moon's light, in cd/m².
+
+    ``cosines`` are those of ``away_deg``, which a night has at hand; ``fraction`` is the Moon's
+    strength.
+
+    Source: Krisciunas and Schaefer 1991, PASP 103:1033, equations 3, 15 and 21.
+    """
+    away = np.maximum(np.asarray(away_deg, dtype=float), NEAREST_MOON_DEG)
+    cosine = np.minimum(cosines, NEAREST_COSINE)
+    scattered = 10**5.36 * (1.06 + cosine**2) + np.exp(LN_10 * (6.15 - away / 40))
+    scattered = np.where(away < 10, np.maximum(scattered, 6.2e7 / away**2), scattered)
+    gain = 1 - np.exp(-0.4 * LN_10 * EXTINCTION_MAG * _scattering_mass(altitude_deg))
+    return np.asarray(scattered * fraction * gain * NANOLAMBERT_CD_M2)
 
 
 def _scattering_mass(altitude_deg: ArrayLike) -> Floats:

@@ -1,5 +1,7 @@
 """Whether the eye can see it: thresholds after Crumey 2014."""
 
+from dataclasses import dataclass
+
 import numpy as np
 from numpy.typing import ArrayLike
 
@@ -66,13 +68,41 @@ def contrast_threshold(background_cd_m2: ArrayLike, area_sr: ArrayLike) -> Float
 
     Source: Crumey 2014, MNRAS 442:2600, scotopic contrast threshold.
     """
+    return eye_at(background_cd_m2).contrast(area_sr)
+
+
+@dataclass(frozen=True, slots=True)
+class EyeAt:
+    """What the eye's threshold at a background is made of, whatever the size of the patch."""
+
+    small: Floats
+    least_to_power: Floats
+    power: Floats
+    below: Floats
+
+    def contrast(self, area_sr: ArrayLike) -> Floats:
+        """Return the least contrast of patches of an area in sr; broadcasts.
+
+        Source: Crumey 2014, MNRAS 442:2600.
+        """
+        small = (self.small / np.asarray(area_sr)) ** self.power
+        return np.asarray((small + self.least_to_power) ** (1 / self.power) * self.below)
+
+
+def eye_at(background_cd_m2: ArrayLike) -> EyeAt:
+    """Return the eye at a background, to be asked for patches of several sizes.
+
+    Source: Crumey 2014, MNRAS 442:2600; see ``contrast_threshold``.
+    """
     background, _ = clamped_background_cd_m2(background_cd_m2)
-    below = np.maximum(background / np.asarray(background_cd_m2, dtype=float), 1.0)
     quarter = background**-0.25
-    least = 7.633e-3 * quarter - 7.174e-3
     power = 1.146 - 0.0885 * np.log10(background)
-    small = (6.505e-4 * quarter - 8.461e-4) ** 2 / np.asarray(area_sr)
-    return np.asarray((small**power + least**power) ** (1 / power) * below)
+    return EyeAt(
+        small=(6.505e-4 * quarter - 8.461e-4) ** 2,
+        least_to_power=(7.633e-3 * quarter - 7.174e-3) ** power,
+        power=power,
+        below=np.maximum(background / np.asarray(background_cd_m2, dtype=float), 1.0),
+    )
 
 
 def star_limit_mag(
