@@ -5,6 +5,7 @@ import json
 import re
 import zlib
 
+import jsonschema
 import pytest
 from icalendar import Calendar
 
@@ -181,6 +182,7 @@ def test_the_plan_document_is_as_its_schema_says(planned):
     schema = planned.get(f"{URL}/schema.json").json()
     document = planned.get(f"{URL}.json").json()
     assert set(document) == set(schema["properties"])
+    jsonschema.validate(document, schema)
     wish = schema["properties"]["wishes"]["items"]
     assert all(set(one) == set(wish["properties"]) for one in document["wishes"])
     block = schema["$defs"]["Block"]["properties"]

@@ -1,5 +1,8 @@
 """Weather over HTTP: simulated hours, a file in their place, hours typed over, who reads them."""
 
+import json
+
+import jsonschema
 import pytest
 
 from .test_api import refused
@@ -127,6 +130,7 @@ def test_what_is_saved_reads_back(demo):
     saved = demo.get(f"{URL}/hours.csv").text
     document = demo.get(f"{URL}/hours.json").content
     assert saved.count("\r\n") > 20
+    jsonschema.validate(json.loads(document), demo.get(f"{URL}/schema.json").json())
     for text, kind in ((saved.encode(), "csv"), (document, "json")):
         url = f"{URL}/file-preview?file_type={kind}"
         report = demo.post(url, content=text, headers=CSV).json()

@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from jade_perch.core.evening.outlook import Clearest
 from jade_perch.core.evening.plan import BREAK, PlanItem, default_start, make_plan, picked
 from jade_perch.core.evening.prospects import make_prospects
 from jade_perch.core.evening.schedule import MOST_EXACT, Problem, best_order, upper_bound
@@ -140,8 +141,9 @@ def test_a_gap_in_the_clouds_is_for_what_stands_high_in_the_clearest_hour():
     """The Moon sets at 01:58; Jupiter, in opposition, is up all night; M13 rises late."""
     listed = make_prospects(SKY_CASE, desk())
     late = datetime(2027, 2, 14, 3, tzinfo=UTC)
-    now, then = (make_plan(SKY_CASE, [], ROCKER, START, listed, at) for at in (START, late))
-    assert (now.reserve_utc, then.reserve_utc) == (START, late)
+    hours = [Clearest(hour_utc=at, is_simulated=False) for at in (START, late)]
+    now, then = (make_plan(SKY_CASE, [], ROCKER, START, listed, hour) for hour in hours)
+    assert (now.reserve_by.hour_utc, then.reserve_by.hour_utc) == (START, late)
     assert "Moon" in now.reserve and "Moon" not in then.reserve
     assert len(now.reserve) == len(then.reserve) == 3
     for plan, at in ((now, START), (then, late)):

@@ -112,6 +112,11 @@ def test_hours_go_by_utc_through_a_change_of_the_clocks_and_zones_of_half_hours(
         ([40, 40, 50, 90] + [90] * 10, "go", "Gaps in cloud until 21:00."),
         ([90, 90, 5, 5, 5, 90] + [90] * 8, "wait", "Cloudy first; from 20:00 clear until 23:00."),
         ([90] * 9 + [5] * 5, "stay in", "Cloudy for long; clear only from 03:00."),
+        (
+            [90, 40, 5, 5, 40, 90] + [90] * 8,
+            "wait",
+            "Cloudy first; from 19:00 clear or gaps until 23:00, best 20:00 to 22:00.",
+        ),
         ([90] * 14, "stay in", "Clouds or storm all night."),
         ([None, None, 5, 5], "not known", "Nobody says"),
     ],
@@ -132,7 +137,7 @@ def test_less_than_an_hour_is_not_worth_setting_up_for():
 def test_what_is_over_does_not_count_and_the_clearest_hour_is_ahead():
     late = replace(DESK, moment_utc=HOURS[6] + timedelta(minutes=20))
     found = outlook([0] * 6 + [90, 90, 40, 30, 90, 90, 90, 90], late)
-    assert found.word == "wait" and found.clearest_utc == HOURS[9]
+    assert found.word == "wait" and found.clearest.hour_utc == HOURS[9]
     assert outlook([0] * 14, replace(DESK, moment_utc=NIGHT.end_utc)).words == "This night is over."
     polar = Site(id=1, name="N", latitude_deg=78, longitude_deg=15, zone="UTC")
     bright = make_night(polar, date(2027, 6, 21))

@@ -2932,6 +2932,19 @@ export interface components {
             value: string;
         };
         /**
+         * Clearest
+         * @description The hour ahead with the least cloud, and whether only the stand-in says so.
+         */
+        Clearest: {
+            /**
+             * Hour Utc
+             * Format: date-time
+             */
+            hour_utc: string;
+            /** Is Simulated */
+            is_simulated: boolean;
+        };
+        /**
          * Climb
          * @description How far to climb: the rung, what the target then looks like, and why no higher.
          *
@@ -4605,12 +4618,11 @@ export interface components {
          * Outlook
          * @description What the hours of a night are good for; ``from_utc`` to ``until_utc`` is when to look.
          *
-         *     ``clearest_utc`` is the hour with least cloud, None while nobody knows.  ``wind_limit_m_s`` is
+         *     ``clearest`` is the hour with least cloud, None while nobody knows.  ``wind_limit_m_s`` is
          *     from where this telescope shakes, None without one.
          */
         Outlook: {
-            /** Clearest Utc */
-            clearest_utc: string | null;
+            clearest: components["schemas"]["Clearest"] | null;
             /** From Utc */
             from_utc: string | null;
             /** Hours */
@@ -4724,7 +4736,7 @@ export interface components {
          * Plan
          * @description The evening's plan from a moment on; ``words`` says how good its order is.
          *
-         *     ``reserve`` is for a gap in the clouds, as things stand at ``reserve_utc``, the clearest hour;
+         *     ``reserve`` is for a gap in the clouds, as things stand at ``reserve_by``, the clearest hour;
          *     None where no hour is known, and then as they stand now.
          */
         Plan: {
@@ -4739,8 +4751,7 @@ export interface components {
             left_out: components["schemas"]["LeftOut"][];
             /** Reserve */
             reserve: string[];
-            /** Reserve Utc */
-            reserve_utc: string | null;
+            reserve_by: components["schemas"]["Clearest"] | null;
             /** Swaps */
             swaps: number;
             /** Words */

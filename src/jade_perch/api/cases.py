@@ -54,8 +54,8 @@ def plan_of(
     if case is None or night is None:
         return None
     start = default_start(case, planned or desk.moment_utc)
-    clearest_utc = make_outlook(hours.of_night(desk), night, desk).clearest_utc
+    clearest = make_outlook(hours.of_night(desk), night, desk).clearest
     items = plan_items(db, desk.evening)
     listed = make_prospects(case, desk)
-    plan = make_plan(case, items, desk.known_mount, start, listed, clearest_utc)
+    plan = make_plan(case, items, desk.known_mount, start, listed, clearest)
     return Planned(case=case, plan=plan, items=items)

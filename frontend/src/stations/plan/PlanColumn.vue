@@ -16,7 +16,10 @@ const STEP_MIN = 5
 const PX_A_MINUTE = 2.4
 const LEAST_PX = 58
 const height = (block: Block) => `${Math.max(LEAST_PX, block.minutes * PX_A_MINUTE)}px`
-const reserveWhen = computed(() => answer.value?.reserve_utc ? `; the clearest hour begins at ${at(answer.value.reserve_utc)}` : '')
+const reserveWhen = computed(() => {
+  const by = answer.value?.reserve_by
+  return by ? `; the clearest hour begins at ${at(by.hour_utc)}${by.is_simulated ? ' by simulated weather' : ''}` : ''
+})
 const span = computed(() => {
   const blocks = answer.value?.blocks ?? []
   const last = blocks[blocks.length - 1]

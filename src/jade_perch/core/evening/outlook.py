@@ -36,6 +36,13 @@ class Reason(Frozen):
     minds: bool
 
 
+class Clearest(Frozen):
+    """The hour ahead with the least cloud, and whether only the stand-in says so."""
+
+    hour_utc: datetime
+    is_simulated: bool
+
+
 class JudgedHour(Frozen):
     """One hour with its word, its light at the beginning, and what it does to optics and mount."""
 
@@ -52,7 +59,7 @@ class JudgedHour(Frozen):
 class Outlook(Frozen):
     """What the hours of a night are good for; ``from_utc`` to ``until_utc`` is when to look.
 
-    ``clearest_utc`` is the hour with least cloud, None while nobody knows.  ``wind_limit_m_s`` is
+    ``clearest`` is the hour with least cloud, None while nobody knows.  ``wind_limit_m_s`` is
     from where this telescope shakes, None without one.
     """
 
@@ -62,7 +69,7 @@ class Outlook(Frozen):
     hours: list[JudgedHour]
     from_utc: datetime | None
     until_utc: datetime | None
-    clearest_utc: datetime | None
+    clearest: Clearest | None
     wind_limit_m_s: float | None
     is_simulated: bool
 
@@ -88,7 +95,7 @@ def make_outlook(hours: Sequence[WeatherHour], night: Night, desk: Desk) -> Outl
     run = _first_run(ahead, night, desk.moment_utc)
     word = _word(ahead, run)
     known = [one for one in ahead if one.hour.cloud_percent is not None]
-    clearest = min(known, key=lambda one: (one.hour.cloud_percent, one.hour.hour_utc), default=None)
+    least = min(known, key=lambda one: (one.hour.cloud_percent, one.hour.hour_utc), default=None)
     zone = "UTC" if desk.place is None else desk.place.zone
     return Outlook(
         word=word,
@@ -97,7 +104,7 @@ def make_outlook(hours: Sequence[WeatherHour], night: Night, desk: Desk) -> Outl
         hours=judged,
         from_utc=run[0].hour.hour_utc if run else None,
         until_utc=run[-1].hour.hour_utc + HOUR if run else None,
-        clearest_utc=None if clearest is None else clearest.hour.hour_utc,
+        clearest=None if least is None else _clearest(least.hour),
         wind_limit_m_s=limit,
         is_simulated=any(one.is_simulated for one in ahead),
     )
@@ -118,6 +125,11 @@ def _judge(hour: WeatherHour, night: Night, limit_m_s: float | None) -> JudgedHo
             getattr(hour, name) is not None and rests_on_simulated(hour, name) for name in VALUES
         ),
     )
+
+
+def _clearest(hour: WeatherHour) -> Clearest:
+    simulated = rests_on_simulated(hour, "cloud_percent")
+    return Clearest(hour_utc=hour.hour_utc, is_simulated=simulated)
 
 
 def _light(night: Night, at_utc: datetime) -> Light:

@@ -12,6 +12,7 @@ from jade_perch.core.arrays import Floats, Integers, Truths
 from jade_perch.core.bench.budget import HAND_FASTEST, MOTOR_FASTEST
 from jade_perch.core.bench.tracking import zenith_zone_from_deg
 from jade_perch.core.evening.judging import Judged, course, judge
+from jade_perch.core.evening.outlook import Clearest
 from jade_perch.core.evening.prospect import Case, Prospect
 from jade_perch.core.evening.prospects import Prospects, worth_of_row
 from jade_perch.core.evening.schedule import Chosen, Problem, best_order
@@ -78,7 +79,7 @@ class LeftOut(Frozen):
 class Plan(Frozen):
     """The evening's plan from a moment on; ``words`` says how good its order is.
 
-    ``reserve`` is for a gap in the clouds, as things stand at ``reserve_utc``, the clearest hour;
+    ``reserve`` is for a gap in the clouds, as things stand at ``reserve_by``, the clearest hour;
     None where no hour is known, and then as they stand now.
     """
 
@@ -88,7 +89,7 @@ class Plan(Frozen):
     swaps: int
     words: str
     reserve: list[str]
-    reserve_utc: datetime | None
+    reserve_by: Clearest | None
 
 
 @dataclass(frozen=True, slots=True)
@@ -106,11 +107,11 @@ def make_plan(
     mount: Mount,
     from_utc: datetime,
     listed: Prospects,
-    clearest_utc: datetime | None = None,
+    clearest: Clearest | None = None,
 ) -> Plan:
     """Return the best order of an evening's wishes from a moment on.
 
-    ``clearest_utc`` begins the hour with the least cloud, where anybody knows.
+    ``clearest`` is the hour with the least cloud, where anybody knows.
 
     Source: rules.md#schedule.
     """
@@ -137,8 +138,8 @@ def make_plan(
         left_out=left_out,
         swaps=sum(a != b for a, b in pairwise(order)),
         words=_words(chosen),
-        reserve=_reserve(listed, clearest_utc),
-        reserve_utc=clearest_utc,
+        reserve=_reserve(listed, clearest),
+        reserve_by=clearest,
     )
 
 
@@ -326,12 +327,12 @@ def _words(chosen: Chosen) -> str:
     return f"A good order: at least {100 * share:.0f} % of the best possible."
 
 
-def _reserve(listed: Prospects, clearest_utc: datetime | None) -> list[str]:
+def _reserve(listed: Prospects, clearest: Clearest | None) -> list[str]:
     """Return the plainest things in the clearest part, for a gap in the clouds.
 
     At the clearest hour, and high: clouds hide least of what stands high.
     """
-    at_utc = listed.tonight.at_utc if clearest_utc is None else clearest_utc + HALF_HOUR
+    at_utc = listed.tonight.at_utc if clearest is None else clearest.hour_utc + HALF_HOUR
     found = [
         (height, one)
         for one in listed.prospects
