@@ -86,6 +86,9 @@ def test_an_hour_typed_over_keeps_the_rest_and_two_windows_do_not_overwrite(demo
     at = NIGHT[4]
     before = hour(demo, at)
     assert type_over(demo, at, cloud_percent=0, air_c=-5).status_code == 204
+    assert (
+        type_over(demo, NIGHT[5], wind_m_s=1).headers["X-Changed"] == "evening"
+    )  # for all to read
     typed = hour(demo, at)
     assert (typed["cloud_percent"], typed["air_c"]) == (0, -5)
     assert typed["wind_m_s"] == before["wind_m_s"]

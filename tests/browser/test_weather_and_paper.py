@@ -139,3 +139,15 @@ def test_the_plan_on_paper_and_back_from_a_file(fresh_demo, new_page):
     page.reload()  # the paper that was chosen stays
     page.get_by_role("button", name="Print, save").click()
     expect(page.get_by_label("To be read by a red torch")).to_be_checked()
+
+
+def test_the_ladder_hears_what_is_said_of_the_air(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/powers")
+    air = page.get_by_text(re.compile("tonight's air: "))
+    expect(air.filter(has_text="not judged yet").first).to_be_attached()
+    for at in ("17", "18", "19"):  # looking begins at 19:31 by the clock on the wall
+        url = f"{fresh_demo.url}/api/plan/weather/hours/2027-02-13T{at}:00Z"
+        page.request.put(url, data={"steadiness": 1})
+    expect(air.filter(has_text="steadiness 1 of 5 by the weather hours").first).to_be_attached()
+    page.request.patch(f"{fresh_demo.url}/api/evening", data={"steadiness": 4})
+    expect(air.filter(has_text="steadiness 4 of 5, taken").first).to_be_attached()

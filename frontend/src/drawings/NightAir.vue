@@ -133,7 +133,7 @@ function onKey (event: KeyboardEvent) {
 </template>
 
 <style scoped>
-.air { width: 100%; overflow-x: auto; overflow-y: hidden; }
+.air { width: 100%; flex: none; overflow-x: auto; overflow-y: hidden; }
 svg { display: block; }
 text { font-size: 13px; fill: var(--ink); }
 .name { font-size: 13px; } .quiet { fill: var(--ink-quiet); }
@@ -146,7 +146,7 @@ text { font-size: 13px; fill: var(--ink); }
 .cloud { fill: var(--ink-quiet); fill-opacity: 0.28; stroke: var(--ink-quiet); stroke-width: 1.5; }
 .warm, .dew { fill: none; stroke: var(--ink); stroke-width: 2; } .dew { stroke: var(--ink-quiet); stroke-dasharray: 5 4; }
 .wet { fill: var(--brass); fill-opacity: 0.35; }
-.pennant { fill: var(--jade); stroke: var(--jade); stroke-width: 1.5; } .pennant.shakes { fill: var(--brass); stroke: var(--brass); }
+.pennant { fill: none; stroke: var(--jade); stroke-width: 1.5; } .pennant.shakes { fill: var(--brass); stroke: var(--brass); }
 .state { stroke-width: 6; stroke: var(--line); } .state.clear { stroke: var(--jade); } .state.gaps { stroke: var(--jade); stroke-dasharray: 5 4; }
 .state.not-known { stroke-dasharray: 2 5; } .state.off { stroke-width: 2; }
 .hit { fill: transparent; cursor: pointer; }

@@ -38,6 +38,7 @@ TOPIC_OF: dict[str, Topic] = {
     "/api/powers": "evening",
     "/api/powers/view": "view",
     "/api/plan": "plan",
+    "/api/plan/weather": "evening",
     "/api/setup": "setup",
     "/api/setup/solar": "session",
     "/api/journal": "journal",

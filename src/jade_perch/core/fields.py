@@ -150,7 +150,11 @@ def _in_utc(value: datetime) -> datetime:
     if value.tzinfo is None:
         cure = "Add an offset such as +01:00 or Z."
         raise refused(None, value.isoformat(), "a time with its offset from UTC", cure)
-    return value.astimezone(UTC)
+    try:
+        return value.astimezone(UTC)
+    except OverflowError as error:
+        cure = "Type a year between 1 and 9999."
+        raise refused(None, value.isoformat(), "a time of the calendar", cure) from error
 
 
 def _loaded(value: Any) -> Any:

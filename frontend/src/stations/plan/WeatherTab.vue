@@ -45,8 +45,8 @@ const day = (utc: string) => clockTime(utc, evening.zone)
         </ul>
         <NightAir v-model="chosenUtc" :hours="hours" :zone="evening.zone" />
         <p class="small quiet">The bar under an hour is full where it is clear, broken where there are gaps. Air and dew
-          point nearer than dew forms are filled; a filled pennant of the other colour shakes this telescope. Look up
-          before you carry anything out.</p>
+          point so near that dew forms are filled between; a filled pennant shakes this telescope. Look up before you
+          carry anything out.</p>
       </section>
       <aside class="said scroll-y" aria-label="Say it better">
         <HourForm v-if="chosen" :key="chosen.hour.hour_utc" :judged="chosen" @close="chosenUtc = null" />
