@@ -134,7 +134,7 @@ def test_a_plan_read_back_wishes_the_same(planned):
         planned.delete(f"/api/plan/items/{one['id']}")
     assert wishes(planned) == {}
     preview = send(planned, document, "json", "file-preview").json()
-    assert preview["targets"] == len(KEYS) and not preview["applied"] and wishes(planned) == {}
+    assert preview["taken"] == len(KEYS) and not preview["applied"] and wishes(planned) == {}
     assert send(planned, document, "json").json()["applied"]
     assert wishes(planned) == before
     again = planned.get(URL).json()

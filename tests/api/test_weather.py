@@ -40,7 +40,7 @@ def test_a_file_takes_the_place_of_the_simulation_and_goes_again(demo):
     before = demo.get("/api/setup").json()["forecast"]
     assert before["source"] == "simulated"
     preview = demo.post(f"{URL}/file-preview", content=CLEAR.encode(), headers=CSV).json()
-    assert preview["hours"] == 9 and not preview["applied"] and outlook(demo) == simulated
+    assert preview["taken"] == 9 and not preview["applied"] and outlook(demo) == simulated
     assert read(demo, CLEAR, name="night.csv").json()["applied"]
     told = demo.get(URL).json()
     assert not told["outlook"]["is_simulated"] and told["files"][0]["name"] == "night.csv"
@@ -137,4 +137,4 @@ def test_what_is_saved_reads_back(demo):
     for text, kind in ((saved.encode(), "csv"), (document, "json")):
         url = f"{URL}/file-preview?file_type={kind}"
         report = demo.post(url, content=text, headers=CSV).json()
-        assert report["refused"] == 0 and report["hours"] == saved.count("\r\n") - 1
+        assert report["refused"] == 0 and report["taken"] == saved.count("\r\n") - 1

@@ -86,7 +86,7 @@ def test_a_file_with_a_bad_row_and_with_holes(fresh_demo, new_page):
     read_file(page, HEAD + rows)
     expect(page.get_by_text("7 hours, 1 lack between them.")).to_be_visible()
     page.get_by_role("button", name="Use these 7 hours").click()
-    expect(page.get_by_text("Kept: 7 hours")).to_be_visible()
+    expect(page.get_by_text("Done: 7 hours")).to_be_visible()
     page.get_by_role("button", name="Close", exact=True).click()
     expect(page.get_by_text("Clear until 21:00.")).to_be_visible()
     expect(page.get_by_text("simulated weather")).to_have_count(0)

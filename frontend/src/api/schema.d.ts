@@ -3459,6 +3459,41 @@ export interface components {
             value: string;
         };
         /**
+         * FileReport
+         * @description What reading a file would do, row by row; it is kept only when no row is refused.
+         *
+         *     ``taken`` is how many things would be kept.
+         */
+        FileReport: {
+            /**
+             * Applied
+             * @default false
+             */
+            applied: boolean;
+            /** Refused */
+            refused: number;
+            /** Rows */
+            rows: components["schemas"]["FileRow"][];
+            /** Taken */
+            taken: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FileRow
+         * @description One row of a file: what it is for as written there, what becomes of it, what is wrong.
+         */
+        FileRow: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Outcome */
+            outcome: string;
+            /** Problems */
+            problems: components["schemas"]["FieldProblem"][];
+        };
+        /**
          * Finder
          * @description A finder or sight and where it sits; whatever nobody said is None and taken as usual.
          *
@@ -4779,37 +4814,6 @@ export interface components {
             target_key: string;
             /** Version */
             version?: number | null;
-        };
-        /**
-         * PlanReport
-         * @description What reading a plan would do, row by row; it is kept only when no row is refused.
-         */
-        PlanReport: {
-            /**
-             * Applied
-             * @default false
-             */
-            applied: boolean;
-            /** Refused */
-            refused: number;
-            /** Rows */
-            rows: components["schemas"]["PlanRow"][];
-            /** Targets */
-            targets: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * PlanRow
-         * @description One row of a plan file: its target, and what is wrong with it.
-         */
-        PlanRow: {
-            /** Line */
-            line: number;
-            /** Problems */
-            problems: components["schemas"]["FieldProblem"][];
-            /** Target */
-            target: string;
         };
         /**
          * PlanetFacts
@@ -6381,46 +6385,6 @@ export interface components {
             typed_version?: number | null;
             /** Wind M S */
             wind_m_s?: number | null;
-        };
-        /**
-         * WeatherReport
-         * @description What reading a file would do, row by row; it is kept only when no row is refused.
-         *
-         *     ``holes`` are hours between the first and the last that have no row, ``gaps`` rows without
-         *     every value; both stay unknown.
-         */
-        WeatherReport: {
-            /**
-             * Applied
-             * @default false
-             */
-            applied: boolean;
-            /** Gaps */
-            gaps: number;
-            /** Holes */
-            holes: number;
-            /** Hours */
-            hours: number;
-            /** Refused */
-            refused: number;
-            /** Rows */
-            rows: components["schemas"]["WeatherRow"][];
-            /** Words */
-            words: string;
-        };
-        /**
-         * WeatherRow
-         * @description One row of a file: the hour it is for as written, how many values it gives, what is wrong.
-         */
-        WeatherRow: {
-            /** Hour */
-            hour: string;
-            /** Line */
-            line: number;
-            /** Problems */
-            problems: components["schemas"]["FieldProblem"][];
-            /** Values */
-            values: number;
         };
         /**
          * Wishes
@@ -11116,7 +11080,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanReport"];
+                    "application/json": components["schemas"]["FileReport"];
                 };
             };
             /** @description Not found */
@@ -11170,7 +11134,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanReport"];
+                    "application/json": components["schemas"]["FileReport"];
                 };
             };
             /** @description Not found */
@@ -11520,7 +11484,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WeatherReport"];
+                    "application/json": components["schemas"]["FileReport"];
                 };
             };
             /** @description Not found */
@@ -11574,7 +11538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WeatherReport"];
+                    "application/json": components["schemas"]["FileReport"];
                 };
             };
             /** @description Not found */

@@ -19,7 +19,6 @@ from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.exchange.field_cards_pdf import write_field_cards
 from jade_perch.exchange.plan_files import (
     PlanFileType,
-    PlanReport,
     ReadPlan,
     plan_schema,
     read_plan,
@@ -29,6 +28,7 @@ from jade_perch.exchange.plan_files import (
 )
 from jade_perch.exchange.sheet import PaperSize, Style
 from jade_perch.exchange.sky_card_pdf import write_sky_card
+from jade_perch.exchange.tables import FileReport
 from jade_perch.store.plan import take_plan
 
 router = APIRouter(prefix="/plan", tags=["plan"])
@@ -103,7 +103,7 @@ def get_plan_schema() -> JSONResponse:
 @router.post("/schedule/file-preview", openapi_extra=FILE_BODY)
 def preview_file(
     data: FileBytes, desk: TheDesk, catalogue: TheCatalogue, file_type: PlanFileType = "csv"
-) -> PlanReport:
+) -> FileReport:
     """Return what reading a plan would do, row by row; nothing is stored."""
     return _read(data, desk, catalogue, file_type).report
 
@@ -115,7 +115,7 @@ def read_file(
     desk: TheDesk,
     catalogue: TheCatalogue,
     file_type: PlanFileType = "csv",
-) -> PlanReport:
+) -> FileReport:
     """Wish for the targets of a plan file this evening, or for none when any row is refused."""
     read = _read(data, desk, catalogue, file_type)
     if read.report.refused:

@@ -13,13 +13,17 @@ from pydantic import ValidationError
 
 from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems
 from jade_perch.core.evening.plan import MOST_ITEMS, SKIPPED, Plan, PlanItem
-from jade_perch.core.fields import NOT_WRITTEN, Frozen
+from jade_perch.core.fields import NOT_WRITTEN
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.night import Night, require_inside
 from jade_perch.exchange.calendar_ics import PRODUCT
 from jade_perch.exchange.tables import (
+    FileReport,
+    FileRow,
     document_schema,
+    file_report,
+    file_row,
     read_document,
     read_table,
     write_document,
@@ -79,29 +83,11 @@ def write_plan_json(plan: Plan, items: list[PlanItem], site: Site, date: str) ->
     )
 
 
-class PlanRow(Frozen):
-    """One row of a plan file: its target, and what is wrong with it."""
-
-    line: int
-    target: str
-    problems: list[FieldProblem]
-
-
-class PlanReport(Frozen):
-    """What reading a plan would do, row by row; it is kept only when no row is refused."""
-
-    rows: list[PlanRow]
-    targets: int
-    refused: int
-    words: str
-    applied: bool = False
-
-
 @dataclass(frozen=True, slots=True)
 class ReadPlan:
     """The wishes of a file that could be read, and its report."""
 
-    report: PlanReport
+    report: FileReport
     items: tuple[PlanItem, ...]
 
 
@@ -121,7 +107,7 @@ def read_plan(data: bytes, file_type: PlanFileType, catalogue: Catalogue, night:
             for one in table
             if one.problem or one.values["target_key"]
         ]
-    told: list[PlanRow] = []
+    told: list[FileRow] = []
     items: dict[str, PlanItem] = {}
     for line, values, problem in rows:
         problems: list[FieldProblem] = [problem] if problem else []
@@ -132,15 +118,11 @@ def read_plan(data: bytes, file_type: PlanFileType, catalogue: Catalogue, night:
         elif item is not None:
             items[item.target_key] = item
         named = str(values.get("target_key", ""))
-        told.append(PlanRow(line=line, target=named, problems=problems))
+        told.append(file_row(line, named, "is wished for", problems))
     if not told:
         raise OutOfRange("file", "no targets", "at least one target", "Choose another file.")
-    refused = sum(bool(one.problems) for one in told)
     words = f"{len(items)} targets for this evening; those planned already take these minutes."
-    if refused:
-        words = f"Nothing can be kept: {refused} of {len(told)} rows are refused."
-    report = PlanReport(rows=told, targets=len(items), refused=refused, words=words)
-    return ReadPlan(report, tuple(items.values()))
+    return ReadPlan(file_report(told, len(items), words), tuple(items.values()))
 
 
 def _wish_of(row: Mapping[str, str]) -> dict[str, Any]:

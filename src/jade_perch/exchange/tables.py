@@ -8,9 +8,46 @@ from dataclasses import dataclass
 from typing import Any
 
 from jade_perch.core.errors import FieldProblem, OutOfRange
+from jade_perch.core.fields import Frozen
 
 Mark = tuple[str, int]  # name of a format, and its version
 MOST_BYTES = 1_000_000  # about five hundred bytes a row of the longest table
+
+
+class FileRow(Frozen):
+    """One row of a file: what it is for as written there, what becomes of it, what is wrong."""
+
+    line: int
+    name: str
+    outcome: str
+    problems: list[FieldProblem]
+
+
+class FileReport(Frozen):
+    """What reading a file would do, row by row; it is kept only when no row is refused.
+
+    ``taken`` is how many things would be kept.
+    """
+
+    rows: list[FileRow]
+    taken: int
+    refused: int
+    words: str
+    applied: bool = False
+
+
+def file_report(rows: Sequence[FileRow], taken: int, words: str) -> FileReport:
+    """Return the report of a file; ``words`` hold where no row is refused."""
+    refused = sum(bool(one.problems) for one in rows)
+    if refused:
+        words = f"Nothing can be kept: {refused} of {len(rows)} rows are refused. Mend the file."
+    return FileReport(rows=list(rows), taken=taken, refused=refused, words=words)
+
+
+def file_row(line: int, name: str, outcome: str, problems: list[FieldProblem]) -> FileRow:
+    """Return one row of a report; one with problems is refused."""
+    said = "is refused" if problems else outcome
+    return FileRow(line=line, name=name, outcome=said, problems=problems)
 
 
 @dataclass(frozen=True, slots=True)

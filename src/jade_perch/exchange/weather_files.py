@@ -3,16 +3,20 @@
 import csv
 import io
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Any, Literal
 
 from pydantic import ValidationError
 
 from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems
-from jade_perch.core.fields import Frozen
 from jade_perch.core.weather import HOUR, MOST_HOURS, VALUES, FileHour, WeatherHour
 from jade_perch.exchange.tables import (
+    FileReport,
+    FileRow,
     document_schema,
+    file_report,
+    file_row,
     read_document,
     read_table,
     write_document,
@@ -24,37 +28,12 @@ WEATHER_FILE = "weather file"
 WeatherFileType = Literal["csv", "json"]
 
 
-class WeatherRow(Frozen):
-    """One row of a file: the hour it is for as written, how many values it gives, what is wrong."""
-
-    line: int
-    hour: str
-    values: int
-    problems: list[FieldProblem]
-
-
-class WeatherReport(Frozen):
-    """What reading a file would do, row by row; it is kept only when no row is refused.
-
-    ``holes`` are hours between the first and the last that have no row, ``gaps`` rows without
-    every value; both stay unknown.
-    """
-
-    rows: list[WeatherRow]
-    hours: int
-    holes: int
-    gaps: int
-    refused: int
-    words: str
-    applied: bool = False
-
-
 @dataclass(frozen=True, slots=True)
 class ReadWeather:
     """The hours of a file that could be read, and its report."""
 
-    report: WeatherReport
-    hours: tuple[FileHour, ...] = field(default=())
+    report: FileReport
+    hours: tuple[FileHour, ...]
 
 
 def read_weather(data: bytes, file_type: WeatherFileType) -> ReadWeather:
@@ -70,8 +49,8 @@ def read_weather(data: bytes, file_type: WeatherFileType) -> ReadWeather:
 
 
 def _read(rows: Sequence[tuple[int, Mapping[str, Any], FieldProblem | None]]) -> ReadWeather:
-    told: list[WeatherRow] = []
-    hours: dict[Any, FileHour] = {}
+    told: list[FileRow] = []
+    hours: dict[datetime, FileHour] = {}
     for line, values, problem in rows:
         given = {name: value for name, value in values.items() if value not in ("", None)}
         problems = [problem] if problem else []
@@ -83,11 +62,12 @@ def _read(rows: Sequence[tuple[int, Mapping[str, Any], FieldProblem | None]]) ->
         elif hour is not None:
             hours[hour.hour_utc] = hour
         count = sum(name in VALUES for name in given)
-        written = str(values.get("hour_utc", ""))
-        told.append(WeatherRow(line=line, hour=written, values=count, problems=problems))
+        outcome = f"{count} of {len(VALUES)} values"
+        told.append(file_row(line, str(values.get("hour_utc", "")), outcome, problems))
     if not told:
         raise OutOfRange("file", "no rows", "at least one hour", "Choose another file.")
-    return ReadWeather(_report(told, sorted(hours)), tuple(hours[at] for at in sorted(hours)))
+    found = tuple(hours[at] for at in sorted(hours))
+    return ReadWeather(file_report(told, len(found), _words(found)), found)
 
 
 def _hour(given: Mapping[str, Any], problems: list[FieldProblem]) -> FileHour | None:
@@ -98,25 +78,12 @@ def _hour(given: Mapping[str, Any], problems: list[FieldProblem]) -> FileHour | 
         return None
 
 
-def _report(rows: Sequence[WeatherRow], hours: Sequence[Any]) -> WeatherReport:
-    refused = sum(bool(one.problems) for one in rows)
-    span = (hours[-1] - hours[0]) // HOUR + 1 if hours else 0
+def _words(hours: Sequence[FileHour]) -> str:
+    """Return how many hours there are, and what lacks: that stays unknown."""
+    span = (hours[-1].hour_utc - hours[0].hour_utc) // HOUR + 1 if hours else 0
     holes = span - len(hours)
-    gaps = sum(one.values < len(VALUES) for one in rows if not one.problems)
-    return WeatherReport(
-        rows=list(rows),
-        hours=len(hours),
-        holes=holes,
-        gaps=gaps,
-        refused=refused,
-        words=_words(len(rows), len(hours), holes, gaps, refused),
-    )
-
-
-def _words(rows: int, hours: int, holes: int, gaps: int, refused: int) -> str:
-    if refused:
-        return f"Nothing can be kept: {refused} of {rows} rows are refused. Mend them in the file."
-    parts = [f"{hours} hours"]
+    gaps = sum(any(getattr(one, name) is None for name in VALUES) for one in hours)
+    parts = [f"{len(hours)} hours"]
     parts += [f"{holes} lack between them"] if holes else []
     parts += [f"{gaps} leave values out"] if gaps else []
     unknown = " What lacks stays unknown." if holes or gaps else ""

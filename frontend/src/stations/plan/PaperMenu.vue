@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import { askFile, type Schema } from '@/api/client'
-import ImportDialog, { type ToldReport } from '@/shell/ImportDialog.vue'
+import { askFile } from '@/api/client'
+import ImportDialog from '@/shell/ImportDialog.vue'
 import { useKept } from '@/shell/kept'
 import { save } from '@/shell/saveFile'
 import { clockTime } from '@/shell/time'
+import { toldFile } from '@/shell/toldFile'
 import { useAttempt } from '@/shell/useAsked'
 import { usePlan } from '@/stores/plan'
 import { useTonight } from '@/stores/tonight'
@@ -24,13 +25,7 @@ const { refusal, isBusy, attempt } = useAttempt()
 /** Pages take their time to draw: the button says so, and a refusal is told instead of saved. */
 const print = (path: string, name: string) => attempt(async () => save(await askFile(path), name))
 const HINT = 'A plan saved here as CSV or JSON, by you or a friend.'
-function told (report: Schema<'PlanReport'>): ToldReport {
-  return {
-    words: report.applied ? `Done: ${report.words}` : report.words, isApplied: !!report.applied, isRefused: report.refused > 0,
-    apply: `Wish for ${report.targets} targets`,
-    rows: report.rows.map(row => ({ line: row.line, kind: '', name: row.target, problems: row.problems, outcome: row.problems.length ? 'is refused' : 'is wished for' })),
-  }
-}
+const told = toldFile(count => `Wish for ${count} targets`)
 </script>
 
 <template>

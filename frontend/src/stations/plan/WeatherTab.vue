@@ -3,11 +3,11 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import NightAir from '@/drawings/NightAir.vue'
 import ImportDialog from '@/shell/ImportDialog.vue'
 import { clockTime } from '@/shell/time'
+import { toldFile } from '@/shell/toldFile'
 import { useEvening } from '@/stores/evening'
 import { useWeather } from '@/stores/weather'
 import HourForm from './HourForm.vue'
 import OutlookLine from './OutlookLine.vue'
-import { toldHours } from './weatherFile'
 
 /** What the night's air is good for, hour by hour, and the ways to say better. */
 const evening = useEvening()
@@ -15,6 +15,7 @@ const weather = useWeather()
 onMounted(weather.load)
 const importIsOpen = ref(false)
 const chosenUtc = shallowRef<string | null>(null)
+const toldHours = toldFile(count => `Use these ${count} hours`)
 const HINT = 'CSV with one hour a row, or the JSON document: save the hours once to see the form. What a file leaves out stays unknown.'
 const HOUR_MS = 3_600_000
 /** The hours one may look in, with one before and one after. */
