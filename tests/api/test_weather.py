@@ -44,7 +44,7 @@ def test_a_file_takes_the_place_of_the_simulation_and_goes_again(demo):
     assert read(demo, CLEAR, name="night.csv").json()["applied"]
     told = demo.get(URL).json()
     assert not told["outlook"]["is_simulated"] and told["files"][0]["name"] == "night.csv"
-    assert told["outlook"]["words"] == "Clear until 01:00."
+    assert told["outlook"]["words"] == "Clear from dusk until 01:00."
     after = demo.get("/api/setup").json()["forecast"]
     assert (after["source"], after["air_c"], after["humidity_percent"]) == ("file", -2, 70)
     air = next(

@@ -88,7 +88,7 @@ def test_a_file_with_a_bad_row_and_with_holes(fresh_demo, new_page):
     page.get_by_role("button", name="Use these 7 hours").click()
     expect(page.get_by_text("Done: 7 hours")).to_be_visible()
     page.get_by_role("button", name="Close", exact=True).click()
-    expect(page.get_by_text("Clear until 21:00.")).to_be_visible()
+    expect(page.get_by_text("Clear from dusk until 21:00.")).to_be_visible()
     expect(page.get_by_text("simulated weather")).to_have_count(0)
     expect(hour(page, "21:00")).to_have_attribute("aria-label", re.compile("not known, cloud – %"))
     page.goto(f"{fresh_demo.url}/setup")
@@ -98,7 +98,7 @@ def test_a_file_with_a_bad_row_and_with_holes(fresh_demo, new_page):
     page.get_by_role("button", name="take away").click()
     expect(page.get_by_text("simulated weather").first).to_be_visible()
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_text("Clear until 21:00.")).to_be_visible()
+    expect(page.get_by_text("Clear from dusk until 21:00.")).to_be_visible()
 
 
 def saved(page: Page, name: str) -> bytes:

@@ -126,6 +126,11 @@ def test_go_wait_or_stay_in(clouds, word, words):
     assert found.word == word and found.words.startswith(words)
 
 
+def test_nobody_is_sent_out_under_the_sun():
+    by_day = replace(DESK, moment_utc=DUSK - timedelta(hours=3))
+    assert outlook([0] * 14, by_day).words == "Clear from dusk until dawn."
+
+
 def test_less_than_an_hour_is_not_worth_setting_up_for():
     late = replace(DESK, moment_utc=HOURS[0] + timedelta(minutes=20))
     assert outlook([30] + [90] * 13).word == "go"

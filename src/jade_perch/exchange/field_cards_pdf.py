@@ -63,7 +63,7 @@ def _card(pdf: "FPDF", card: FieldCard, top: float, height: float, style: Style)
     column = left + width * NAME_SHARE
     write(pdf, (column, top + 1.6), width * (1 - NAME_SHARE), card.when, when)
     words = f"{card.word} · {card.detail} · {card.glass}"
-    y = write(pdf, (left, y), width, words, Letters(style.points(10.5), most_lines=2))
+    y = write(pdf, (left, y), width, words, Letters(style.points(11.5), most_lines=2))
     below = _charts(pdf, card, (left, y + 1.5), width * CHARTS_SHARE, top + height - y - 3, style)
     column = left + width * CHARTS_SHARE + 3
     y = _expect(pdf, card, (column, y + 1.5), left + width - column, style)
@@ -85,8 +85,8 @@ def _charts(
     if not count:
         words = "No bright star stands clear then: point by direction and height."
         return write(pdf, at, width, words, Letters(style.points(10.5)))
-    points = style.points(8.2)
-    words_mm = 5 * points * POINT_MM * LEADING
+    points = style.points(8.6)
+    words_mm = 7 * points * POINT_MM * LEADING
     cell = width / count
     radius = min(cell / 2 - 1.5, (height - words_mm) / 2)
     start = "" if card.path is None else card.path.start_label
@@ -101,12 +101,12 @@ def _charts(
             title, words = card.start_label, f"field {card.disc.field_deg:.1f}°"
         below = (at[0] + place * cell + 0.5, at[1] + 2 * radius + 0.8)
         y = write(pdf, below, cell - 1, title, Letters(points, bold=True, align="C", most_lines=2))
-        y = write(pdf, (below[0], y), cell - 1, words, Letters(points, align="C", most_lines=3))
+        y = write(pdf, (below[0], y), cell - 1, words, Letters(points, align="C", most_lines=5))
         ends = max(ends, y)
     return ends
 
 
 def _expect(pdf: "FPDF", card: FieldCard, at: Point, width: float, style: Style) -> float:
     """Write what to expect and the words to ring; returns where they end."""
-    y = write(pdf, at, width, card.expected, Letters(style.points(11.5), most_lines=6))
+    y = write(pdf, at, width, card.expected, Letters(style.points(12), most_lines=6))
     return write(pdf, (at[0], y + 1.5), width, OUTCOMES, Letters(style.points(9), most_lines=2))

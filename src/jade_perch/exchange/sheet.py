@@ -15,7 +15,7 @@ FIXED_DATE = datetime(2027, 1, 1, tzinfo=UTC)  # so that the same card is the sa
 PaperSize = Literal["A4", "A5"]
 SIZES_MM: dict[PaperSize, tuple[float, float]] = {"A4": (210.0, 297.0), "A5": (148.0, 210.0)}
 MARGIN_MM: dict[PaperSize, float] = {"A4": 12.0, "A5": 8.0}
-LETTERS: dict[PaperSize, float] = {"A4": 1.0, "A5": 0.84}  # of the sizes named for A4
+LETTERS: dict[PaperSize, float] = {"A4": 1.0, "A5": 0.78}  # of the sizes named for A4
 BOLDER, LARGER = 1.9, 1.12  # strokes and letters of what a red torch lights
 POINT_MM = 25.4 / 72
 LEADING = 1.22  # of the letters' size, from line to line

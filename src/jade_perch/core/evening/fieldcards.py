@@ -66,7 +66,7 @@ def make_cards(case: Case, plan: Plan, desk: Desk) -> FieldCards:
 def _footer(case: Case) -> str:
     rises = case.night.sunrise_utc
     until = "" if rises is None else f" Stop before sunrise at {clock_time(rises, case.site.zone)}."
-    return f"Each chart is turned as its glass shows it.{until} A finder is a telescope too."
+    return f"A finder is a telescope too.{until} Each chart is turned as its glass shows it."
 
 
 def _start(desk: Desk) -> Rung | None:

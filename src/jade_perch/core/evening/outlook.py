@@ -99,7 +99,7 @@ def make_outlook(hours: Sequence[WeatherHour], night: Night, desk: Desk) -> Outl
     zone = "UTC" if desk.place is None else desk.place.zone
     return Outlook(
         word=word,
-        words=_words(word, ahead, run, night, zone),
+        words=_words(word, ahead, run, night, desk.moment_utc, zone),
         reasons=_reasons(run or ahead, ahead, night, desk, limit),
         hours=judged,
         from_utc=run[0].hour.hour_utc if run else None,
@@ -194,6 +194,7 @@ def _words(
     ahead: Sequence[JudgedHour],
     run: Sequence[JudgedHour],
     night: Night,
+    now_utc: datetime,
     zone: str,
 ) -> str:
     if not ahead:
@@ -211,7 +212,9 @@ def _words(
     how, best = _how(run, zone)
     when = clock_time(starts, zone)
     if word == "go":
-        return f"{how[0].upper()}{how[1:]} {until}{best}."
+        by_day = night.sunset_utc is not None and now_utc < night.sunset_utc
+        from_dusk = " from dusk" if by_day else ""  # nobody is sent out under the Sun
+        return f"{how[0].upper()}{how[1:]}{from_dusk} {until}{best}."
     if word == "wait":
         return f"Cloudy first; from {when} {how} {until}{best}."
     return f"Cloudy for long; {how} only from {when}{best}."
