@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed } from 'vue'
+import { computed, shallowRef } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useKept } from '@/shell/kept'
 import { useNotices } from '@/shell/notices'
@@ -27,9 +27,15 @@ export const useBench = defineStore('bench', () => {
     return [...steps.slice(at + 1), ...steps.slice(0, at)].find(one => isWaiting(one))
   })
 
-  /** On to what waits next, once a step is good; not from where somebody went meanwhile. */
-  function goOn (from: StepName) {
-    if (chosen.value === from && next.value) chosen.value = next.value.name
+  /** How often somebody went to a step, be it the one they stood at: whoever asks keeps it until the answer. */
+  const visits = shallowRef(0)
+  function goTo (name: StepName) {
+    visits.value++
+    chosen.value = name
+  }
+  /** On to what waits next, once a step is good; not where somebody went to a step since the visit it was asked at. */
+  function goOn (visit: number) {
+    if (visits.value === visit && next.value) goTo(next.value.name)
   }
 
   /** The landmark that is safe at this moment, as it was told to the Sun guard; null without one. */
@@ -50,5 +56,5 @@ export const useBench = defineStore('bench', () => {
     const isPractice = !!bench.value?.steps.find(one => one.name === name)?.built_on_simulated
     await change(`steps/${name}/done${isPractice ? '?as_practice=true' : ''}`, isPractice ? 'Recorded as practice.' : 'Recorded.')
   }
-  return { giveWord, goOn, bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
+  return { giveWord, visits, goTo, goOn, bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
 })

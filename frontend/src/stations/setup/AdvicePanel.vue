@@ -46,7 +46,7 @@ const bench = useBench()
     </div>
     <div class="buttons">
       <v-btn v-if="bench.next && !hazard" size="large" variant="outlined"
-        @click="bench.chosen = bench.next.name">Next: {{ bench.next.title }}</v-btn>
+        @click="bench.goTo(bench.next.name)">Next: {{ bench.next.title }}</v-btn>
     </div>
     <div v-if="advice?.sums.length && !refusal" class="sums">
       <button v-for="sum in advice.sums" :key="sum.title" type="button" class="plain-button sum"

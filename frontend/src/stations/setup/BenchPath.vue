@@ -41,7 +41,7 @@ async function say (mishap: Bench['mishaps'][number]) {
         <button
           type="button" :class="['stop', look(step)]"
           :aria-current="step.name === store.chosen ? 'step' : undefined"
-          :title="step.not_safe || step.spoiled_by || step.words || step.why" @click="store.chosen = step.name"
+          :title="step.not_safe || step.spoiled_by || step.words || step.why" @click="store.goTo(step.name)"
         >
           <span class="mark"
             aria-hidden="true">{{ MARK[look(step)] || n + 1 }}</span>

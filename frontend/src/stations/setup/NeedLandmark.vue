@@ -7,7 +7,7 @@ const store = useBench()
 
 <template>
   <p class="need">First choose a safe landmark. <button type="button" class="link-button"
-    @click="store.chosen = 'sun'">Go to the Sun guard</button></p>
+    @click="store.goTo('sun')">Go to the Sun guard</button></p>
 </template>
 
 <style scoped>

@@ -75,12 +75,12 @@ export function useAdvice<T extends AnyAdvice> (
   async function record () {
     clearTimeout(waiting)
     waiting = undefined
-    const from = bench.chosen
+    const visit = bench.visits
     const practice = advice.value?.simulated ? '&as_practice=true' : ''
     const recorded = await ask(`?recorded=true${practice}`)
     if (!recorded) return false
     notices.say(practice ? 'Recorded as practice.' : 'Recorded.')
-    if (recorded.is_done) bench.goOn(from)
+    if (recorded.is_done) bench.goOn(visit)
     return true
   }
   watch(() => JSON.stringify(toValue(reading)), () => {

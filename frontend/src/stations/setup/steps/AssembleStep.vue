@@ -23,16 +23,16 @@ const drawing = computed(() => part.value && PART_DRAWINGS[part.value.part])
 watch(() => props.bench.assembly.next_part, (now, old) => { if (now && old === null) at.value = firstOpen() })
 const isLast = computed(() => parts.value.filter(one => !one.is_done && one.part !== part.value?.part).length === 0)
 
-async function send (given: Partial<Schema<'AssembleInput'>>, isWhole: boolean): Promise<void> {
+async function send (given: Partial<Schema<'AssembleInput'>>, isWhole: boolean, visit = store.visits): Promise<void> {
   const query = isWhole ? '?recorded=true' : '?turned=true'
   const told = await attempt(() => call<Schema<'AssembleAdvice'>>(`/setup/assemble${query}`, { method: 'POST', json: given }))
   if (!told) return
   answer.value = told
   // another window may have done the rest meanwhile
-  if (told.is_done && !isWhole) return send({}, true)
+  if (told.is_done && !isWhole) return send({}, true, visit)
   if (told.is_done) {
     notices.say('Recorded: it is together.')
-    store.goOn('assemble')
+    store.goOn(visit)
     return
   }
   const later = told.parts.findIndex((one, n) => n > at.value && !one.is_done)

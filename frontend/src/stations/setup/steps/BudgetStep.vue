@@ -42,7 +42,7 @@ watch(() => rungs.selectedKey, load)
         <li v-for="gain in budget.gains" :key="gain.reading">
           <p>{{ unbroken(gain.words) }}</p>
           <button type="button" class="link-button"
-            @click="store.chosen = STEP_OF[gain.reading]">
+            @click="store.goTo(STEP_OF[gain.reading])">
             {{ budget.readings[gain.reading]?.is_recorded ? 'Do it again' : 'Measure it' }}
           </button>
         </li>

@@ -158,7 +158,7 @@ const units = useUnits()
           <v-btn size="large" color="primary" variant="flat" @click="lookBack('still_there')">Still there</v-btn>
           <v-btn size="large" @click="lookBack('moved')">It moved</v-btn>
         </template>
-        <v-btn v-if="trouble === 'left'" size="large" @click="store.chosen = 'sun'">Choose another landmark</v-btn>
+        <v-btn v-if="trouble === 'left'" size="large" @click="store.goTo('sun')">Choose another landmark</v-btn>
       </template>
       <template v-if="advice && !refusal && advice.agrees">
         <p>{{ advice.star_words }}</p>
