@@ -25,7 +25,8 @@ ARGUMENTS = (
     "--disable-sync",
 )
 START_SECONDS = 60.0
-expect.set_options(timeout=15_000)
+PATIENCE_MS = 30_000  # nothing waits for it; a machine may stand still for a while
+expect.set_options(timeout=PATIENCE_MS)
 WIDE, PHONE = (1280, 800), (390, 844)
 
 
@@ -125,7 +126,7 @@ def new_page(browser: Browser) -> Iterator[Callable[..., Page]]:
             geolocation=here,
             permissions=["geolocation"] if here else [],
         )
-        context.set_default_timeout(10_000)
+        context.set_default_timeout(PATIENCE_MS)
         context.add_init_script(
             "localStorage.getItem('jade-perch.regime') || "
             f"localStorage.setItem('jade-perch.regime', JSON.stringify('{regime}'))"
