@@ -1,6 +1,7 @@
 """Every target of a night through one's own glass: the margin, the best rung, and from when on."""
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -11,7 +12,7 @@ from jade_perch.core.optics.neighbours import SAME
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import CLASS_MPSAS, luminance_cd_m2
-from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.catalogue import Catalogue, Kept
 from jade_perch.core.sky.nightsky import NightSky
 from jade_perch.core.sky.seen import STARRY, Glasses, Seen, Sources, see
 from jade_perch.core.sky.sources import sources_of
@@ -117,15 +118,22 @@ def best_rung(
 
     Source: rules.md#prospects.
     """
-    kinds = [catalogue.kinds[row] for row in rows.tolist()]
-    suits = np.array([SUITS_MM[kind] for kind in kinds]).reshape(-1, 2)
+    suits, room = (column[rows] for column in _wishes_of_kinds(Kept(catalogue)))
     pupil = glasses.working_aperture_mm / glasses.magnification
     octaves = np.maximum(np.log2(suits[:, :1] / pupil), np.log2(pupil / suits[:, 1:])).clip(min=0.0)
-    room = np.array([CLUSTER_ROOM if kind in STARRY else FIELD_ROOM for kind in kinds])
     wide = np.nan_to_num(sources.major_arcmin) / 60 * room
     tight = glasses.true_field_deg[np.newaxis] < wide[:, np.newaxis]
     score = np.minimum(seen.margin, 1.5) - OCTAVE_COSTS * octaves - NO_ROOM_COSTS * tight
     return np.asarray(score.argmax(axis=1))
+
+
+@lru_cache(maxsize=2)
+def _wishes_of_kinds(kept: Kept) -> tuple[Floats, Floats]:
+    """Return what each kind wishes for, a row each: the pupils that suit, (N, 2), and its room."""
+    kinds = kept.catalogue.kinds
+    suits = np.array([SUITS_MM[kind] for kind in kinds], dtype=float).reshape(-1, 2)
+    room = np.array([CLUSTER_ROOM if kind in STARRY else FIELD_ROOM for kind in kinds], dtype=float)
+    return suits, room
 
 
 def course(

