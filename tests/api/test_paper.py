@@ -188,3 +188,10 @@ def test_the_plan_document_is_as_its_schema_says(planned):
     block = schema["$defs"]["Block"]["properties"]
     assert all(set(one) == set(block) for one in document["plan"]["blocks"])
     assert io.StringIO(planned.get(f"{URL}.csv").text).readline().startswith("starts_utc,ends_utc")
+
+
+def test_a_line_cut_short_is_refused_by_its_place(demo):
+    head = "starts_utc,ends_utc,minutes,kind,target_key\n"
+    report = send(demo, f"{head},,,,m42\n2027-02-13T20:00Z,\n".encode(), "csv").json()
+    assert report["refused"] == 1 and report["rows"][1]["problems"][0]["field"] == "row"
+    assert report["rows"][1]["line"] == 3 and wishes(demo) == {}

@@ -87,16 +87,9 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   const headers: Record<string, string> = { 'X-Page': PAGE }
   if (json !== undefined) headers['Content-Type'] = 'application/json'
   if (csv) headers['Content-Type'] = 'text/csv'
-  let response: Response
-  try {
-    const body = csv ?? (json === undefined ? undefined : JSON.stringify(json))
-    // a change is still sent when the page is closed the moment after
-    response = await fetch(`/api${path}`, { method, headers, body, keepalive: method !== 'GET' && !csv })
-  } catch {
-    throw new Refusal(UNREACHABLE)
-  }
-  heard.told(Number(response.headers.get('X-Told') ?? 0))
-  if (!response.ok) throw new Refusal(await response.json().catch(() => UNREACHABLE))
+  const body = csv ?? (json === undefined ? undefined : JSON.stringify(json))
+  // a change is still sent when the page is closed the moment after
+  const response = await ask(path, { method, headers, body, keepalive: method !== 'GET' && !csv })
   const answer = (response.status === 204 ? undefined : await response.json()) as T
   const changed = response.headers.get('X-Changed') as Topic | null
   if (changed) heard.changed(changed)
@@ -104,15 +97,19 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
 }
 
 /** A file the server makes, whole; rejects with a `Refusal` as `call` does. */
-export async function askFile (path: string): Promise<Blob> {
+export const askFile = async (path: string): Promise<Blob> => (await ask(path, { headers: { 'X-Page': PAGE } })).blob()
+
+/** An answer that is no refusal. */
+async function ask (path: string, request: RequestInit): Promise<Response> {
   let response: Response
   try {
-    response = await fetch(`/api${path}`, { headers: { 'X-Page': PAGE } })
+    response = await fetch(`/api${path}`, request)
   } catch {
     throw new Refusal(UNREACHABLE)
   }
+  heard.told(Number(response.headers.get('X-Told') ?? 0))
   if (!response.ok) throw new Refusal(await response.json().catch(() => UNREACHABLE))
-  return response.blob()
+  return response
 }
 
 /** The five verbs every kept kind of thing understands; a change goes with the version it was read at. */

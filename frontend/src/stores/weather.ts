@@ -19,7 +19,7 @@ export function typedOf (hour: Schema<'WeatherHour'>): TypedValues {
 export const useWeather = defineStore('weather', () => {
   const evening = useEvening()
   const notices = useNotices()
-  const { answer, refusal, load } = useAsked(() => call<Weather | null>('/plan/weather'), ['plan', 'evening', 'kit', 'clock'])
+  const { answer, refusal, load } = useAsked(() => call<Weather | null>('/plan/weather'), ['evening', 'kit', 'clock'])
   watch(() => [evening.evening?.night?.date, evening.evening?.site?.id], () => void load())
   const { refusal: notTaken, attempt } = useAttempt()
   const outlook = computed(() => answer.value?.outlook ?? null)
@@ -28,7 +28,6 @@ export const useWeather = defineStore('weather', () => {
   async function type (hourUtc: string, values: TypedValues) {
     const json = Object.fromEntries([...VALUES, 'version' as const].map(key => [key, values[key] ?? null]))
     await call<void>(`/plan/weather/hours/${hourUtc}`, { method: 'PUT', json })
-    await load()
   }
   async function takeBack (hour: Schema<'WeatherHour'>) {
     await attempt(() => type(hour.hour_utc, { version: hour.typed_version }))
@@ -37,11 +36,7 @@ export const useWeather = defineStore('weather', () => {
   }
   async function forget (id: number) {
     await attempt(() => call<void>(`/plan/weather/files/${id}`, { method: 'DELETE' }))
-    await load()
-    notices.say('The weather file is taken away.', async () => {
-      await call<void>(`/plan/weather/files/${id}/restore`, { method: 'POST' })
-      await load()
-    })
+    notices.say('The weather file is taken away.', () => call<void>(`/plan/weather/files/${id}/restore`, { method: 'POST' }))
   }
   return { answer, refusal, outlook, load, type, takeBack, forget }
 })

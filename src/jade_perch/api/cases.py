@@ -29,6 +29,7 @@ class Planned:
 def case_of(
     db: sqlite3.Connection, desk: Desk, catalogue: Catalogue, at_utc: dt.datetime | None
 ) -> Case | None:
+    """Return what a desk's night is judged by, told for a moment of it; None without a place."""
     if desk.place is None or desk.night is None:
         return None
     ladder = desk.ladder_of(desk.telescope, desk.diagonal) if desk.telescope else None
@@ -39,6 +40,7 @@ def case_of(
 def tonight_of(
     desk: Desk, catalogue: Catalogue, ladder: Ladder | None, at_utc: dt.datetime | None
 ) -> Tonight:
+    """Return Moon and planets of a desk's night; the desk has a place."""
     assert desk.place is not None and desk.night is not None
     at = (desk.place, desk.night, desk.now, ladder, desk.choice.school, at_utc)
     return make_tonight(catalogue.bodies_only(), *at)

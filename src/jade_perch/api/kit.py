@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import date
-from typing import Any, Literal
+from typing import Any
 
 from fastapi import APIRouter, Response
 from fastapi.responses import JSONResponse
@@ -31,6 +31,7 @@ from jade_perch.demo.loader import load_demo_kit
 from jade_perch.devices.clock import Clock
 from jade_perch.exchange.kit_csv import read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
+from jade_perch.exchange.tables import FileType
 from jade_perch.store.items import ItemTable, add_item, find_item, get_item, list_items
 from jade_perch.store.kit import (
     AMPLIFIERS,
@@ -74,8 +75,6 @@ for table, plural in STATION_TABLES:
     refuse = require_done if table is UPKEEPS else None
     add = add_linked if table in (TELESCOPES, MOUNTS, FINDERS) else add_item
     router.include_router(item_router(table, plural, refuse, add))
-
-FileType = Literal["csv", "json"]
 
 
 class KindChoice(Choice):

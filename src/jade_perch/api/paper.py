@@ -18,7 +18,6 @@ from jade_perch.core.fields import UtcTime
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.exchange.field_cards_pdf import write_field_cards
 from jade_perch.exchange.plan_files import (
-    PlanFileType,
     ReadPlan,
     plan_schema,
     read_plan,
@@ -28,7 +27,7 @@ from jade_perch.exchange.plan_files import (
 )
 from jade_perch.exchange.sheet import PaperSize, Style
 from jade_perch.exchange.sky_card_pdf import write_sky_card
-from jade_perch.exchange.tables import FileReport
+from jade_perch.exchange.tables import FileReport, FileType
 from jade_perch.store.plan import take_plan
 
 router = APIRouter(prefix="/plan", tags=["plan"])
@@ -102,7 +101,7 @@ def get_plan_schema() -> JSONResponse:
 
 @router.post("/schedule/file-preview", openapi_extra=FILE_BODY)
 def preview_file(
-    data: FileBytes, desk: TheDesk, catalogue: TheCatalogue, file_type: PlanFileType = "csv"
+    data: FileBytes, desk: TheDesk, catalogue: TheCatalogue, file_type: FileType = "csv"
 ) -> FileReport:
     """Return what reading a plan would do, row by row; nothing is stored."""
     return _read(data, desk, catalogue, file_type).report
@@ -114,7 +113,7 @@ def read_file(
     db: Db,
     desk: TheDesk,
     catalogue: TheCatalogue,
-    file_type: PlanFileType = "csv",
+    file_type: FileType = "csv",
 ) -> FileReport:
     """Wish for the targets of a plan file this evening, or for none when any row is refused."""
     read = _read(data, desk, catalogue, file_type)
@@ -124,7 +123,7 @@ def read_file(
     return read.report.model_copy(update={"applied": True})
 
 
-def _read(data: bytes, desk: Desk, catalogue: Catalogue, file_type: PlanFileType) -> ReadPlan:
+def _read(data: bytes, desk: Desk, catalogue: Catalogue, file_type: FileType) -> ReadPlan:
     require_place(desk)
     assert desk.night is not None
     return read_plan(data, file_type, catalogue, desk.night)

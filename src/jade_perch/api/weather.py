@@ -13,9 +13,8 @@ from jade_perch.core.evening.desk import Desk, require_place
 from jade_perch.core.evening.outlook import Outlook, make_outlook
 from jade_perch.core.fields import Frozen, Label
 from jade_perch.core.weather import HourValues, TypedHour, WeatherFile, WholeHour
-from jade_perch.exchange.tables import FileReport
+from jade_perch.exchange.tables import FileReport, FileType
 from jade_perch.exchange.weather_files import (
-    WeatherFileType,
     read_weather,
     weather_schema,
     write_weather_csv,
@@ -69,7 +68,7 @@ def type_over(hour_utc: WholeHour, values: TypedValues, db: Db, desk: TheDesk) -
 
 
 @router.post("/file-preview", openapi_extra=FILE_BODY)
-def preview_file(data: FileBytes, file_type: WeatherFileType = "csv") -> FileReport:
+def preview_file(data: FileBytes, file_type: FileType = "csv") -> FileReport:
     """Return what reading a file of hours would do, row by row; nothing is stored."""
     return read_weather(data, file_type).report
 
@@ -79,7 +78,7 @@ def read_file(
     data: FileBytes,
     db: Db,
     desk: TheDesk,
-    file_type: WeatherFileType = "csv",
+    file_type: FileType = "csv",
     name: Annotated[Label, Query()] = "",
 ) -> FileReport:
     """Keep a file of hours for the chosen place, or nothing of it when any row is refused."""

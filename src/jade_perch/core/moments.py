@@ -1,7 +1,7 @@
 """Moments: Unix seconds, in which the sky is computed, and the UTC that people are told."""
 
 from dataclasses import dataclass
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, date, datetime, timedelta
 from typing import Literal
 from zoneinfo import ZoneInfo
 
@@ -28,6 +28,11 @@ def clock_time(moment_utc: datetime, zone: str) -> str:
     """Return a moment as HH:MM in an IANA zone, to the nearest minute.  Source: rules.md#words."""
     nearest = moment_utc + timedelta(seconds=30)
     return f"{nearest.astimezone(ZoneInfo(zone)):%H:%M}"
+
+
+def day_words(day: date) -> str:
+    """Return a date such as ``Sat 13 Feb 2027``.  Source: rules.md#words."""
+    return f"{day:%a} {day.day} {day:%b %Y}"
 
 
 def utc_of(unix_s: float) -> datetime:

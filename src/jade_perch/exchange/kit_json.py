@@ -25,8 +25,8 @@ def read_kit_json(data: bytes) -> list[Record]:
 
     Raises ``OutOfRange`` when the document as a whole cannot be read.
     """
-    found = read_document(data, MARK, "items", MOST_ROWS, KIT_FILE)
-    return [read_record(place, item) for place, item in enumerate(found, 1)]
+    rows = read_document(data, MARK, "items", MOST_ROWS, KIT_FILE)
+    return [read_record(row.line, row.values) for row in rows]
 
 
 def kit_schema() -> dict[str, Any]:

@@ -3,15 +3,15 @@
 import csv
 import io
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
-from typing import Any, Literal
+from functools import partial
+from typing import Any
 
 from icalendar import Calendar as File
 from icalendar import Event
-from pydantic import ValidationError
 
-from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.plan import MOST_ITEMS, SKIPPED, Plan, PlanItem
 from jade_perch.core.fields import NOT_WRITTEN
 from jade_perch.core.site import Site
@@ -21,16 +21,17 @@ from jade_perch.exchange.calendar_ics import PRODUCT
 from jade_perch.exchange.tables import (
     FileReport,
     FileRow,
+    FileType,
     document_schema,
     file_report,
     file_row,
     read_document,
     read_table,
+    tried,
     write_document,
 )
 
 PLAN_FILE = "plan file"
-PlanFileType = Literal["csv", "json"]
 MARK = ("jade-perch-plan", 1)
 COLUMNS = (
     "starts_utc", "ends_utc", "minutes", "kind", "target_key", "target", "glass", "word",
@@ -91,34 +92,33 @@ class ReadPlan:
     items: tuple[PlanItem, ...]
 
 
-def read_plan(data: bytes, file_type: PlanFileType, catalogue: Catalogue, night: Night) -> ReadPlan:
+def read_plan(data: bytes, file_type: FileType, catalogue: Catalogue, night: Night) -> ReadPlan:
     """Return the wishes of a plan file for a night, with a report of each row.
 
     Raises ``OutOfRange`` when the file as a whole cannot be read.
     """
-    rows: list[tuple[int, Mapping[str, Any], FieldProblem | None]]
     if file_type == "json":
-        found = read_document(data, MARK, "wishes", MOST_ITEMS, PLAN_FILE)
-        rows = [(place, item, None) for place, item in enumerate(found, 1)]
+        rows = read_document(data, MARK, "wishes", MOST_ITEMS, PLAN_FILE)
     else:
         table = read_table(data, COLUMNS, "target_key", 3 * MOST_ITEMS, PLAN_FILE)
         rows = [
-            (one.line, _wish_of(one.values), one.problem)
-            for one in table
-            if one.problem or one.values["target_key"]
+            replace(row, values=_wish_of(row.values))
+            for row in table
+            if row.problem or row.values["target_key"]
         ]
     told: list[FileRow] = []
     items: dict[str, PlanItem] = {}
-    for line, values, problem in rows:
-        problems: list[FieldProblem] = [problem] if problem else []
-        item = None if problems else _item(values, catalogue, night, problems)
+    for row in rows:
+        problems = [row.problem] if row.problem else []
+        read = partial(_item, row.values, catalogue, night)
+        item = None if problems else tried(read, problems)
         if item is not None and item.target_key in items:
             again = OutOfRange("target_key", item.target_key, "each target once", "Keep one row.")
             problems.append(again.problem())
         elif item is not None:
             items[item.target_key] = item
-        named = str(values.get("target_key", ""))
-        told.append(file_row(line, named, "is wished for", problems))
+        named = str(row.values.get("target_key", ""))
+        told.append(file_row(row.line, named, "is wished for", problems))
     if not told:
         raise OutOfRange("file", "no targets", "at least one target", "Choose another file.")
     words = f"{len(items)} targets for this evening; those planned already take these minutes."
@@ -127,7 +127,7 @@ def read_plan(data: bytes, file_type: PlanFileType, catalogue: Catalogue, night:
 
 def _wish_of(row: Mapping[str, str]) -> dict[str, Any]:
     """Return a line of the CSV as the wish it was made of."""
-    wish: dict[str, Any] = {"target_key": row["target_key"]}
+    wish: dict[str, Any] = {"target_key": row.get("target_key", "")}
     if row.get("minutes"):
         wish["minutes"] = row["minutes"]
     if row.get("is_pinned") == "yes":
@@ -137,20 +137,12 @@ def _wish_of(row: Mapping[str, str]) -> dict[str, Any]:
     return wish
 
 
-def _item(
-    values: Mapping[str, Any], catalogue: Catalogue, night: Night, problems: list[FieldProblem]
-) -> PlanItem | None:
-    foreign = [name for name in LEFT_OUT if name in values]
-    try:
-        item = PlanItem.model_validate({k: v for k, v in values.items() if k not in foreign})
-        if item.pinned_utc is not None:
-            require_inside(night, item.pinned_utc)
-        return item.model_copy(update={"target_key": catalogue.get(item.target_key).key})
-    except ValidationError as error:
-        problems.extend(field_problems(error.errors()))
-    except OutOfRange as refusal:
-        problems.append(refusal.problem())
-    return None
+def _item(values: Mapping[str, Any], catalogue: Catalogue, night: Night) -> PlanItem:
+    own = {name: value for name, value in values.items() if name not in LEFT_OUT}
+    item = PlanItem.model_validate(own)
+    if item.pinned_utc is not None:
+        require_inside(night, item.pinned_utc)
+    return item.model_copy(update={"target_key": catalogue.get(item.target_key).key})
 
 
 def plan_schema() -> dict[str, Any]:

@@ -3,13 +3,17 @@
 import csv
 import io
 import json
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal, TypeVar
 
-from jade_perch.core.errors import FieldProblem, OutOfRange
+from pydantic import ValidationError
+
+from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems
 from jade_perch.core.fields import Frozen
 
+T = TypeVar("T")
+FileType = Literal["csv", "json"]
 Mark = tuple[str, int]  # name of a format, and its version
 MOST_BYTES = 1_000_000  # about five hundred bytes a row of the longest table
 
@@ -52,11 +56,14 @@ def file_row(line: int, name: str, outcome: str, problems: list[FieldProblem]) -
 
 @dataclass(frozen=True, slots=True)
 class TableRow:
-    """One line by column; ``problem`` where its cells do not fit the header."""
+    """One line by column, or one object of a document by its place from 1.
+
+    ``problem`` where a line's cells do not fit the header.
+    """
 
     line: int
-    values: dict[str, str]
-    problem: FieldProblem | None
+    values: Mapping[str, Any]
+    problem: FieldProblem | None = None
 
 
 def decoded(data: bytes, what: str) -> str:
@@ -110,14 +117,14 @@ def _check_header(header: Sequence[str], columns: Sequence[str], key: str) -> No
 def _row(line: int, header: Sequence[str], cells: Sequence[str]) -> TableRow:
     values = {key: cell.strip() for key, cell in zip(header, cells, strict=False)}
     if len(cells) == len(header):
-        return TableRow(line, values, None)
+        return TableRow(line, values)
     cure = "Quote cells holding commas."
     problem = OutOfRange("row", f"{len(cells)} cells", f"{len(header)} cells", cure).problem()
     return TableRow(line, values, problem)
 
 
-def read_document(data: bytes, mark: Mark, items: str, most: int, what: str) -> list[Any]:
-    """Return the list of objects in a JSON document of a format and version.
+def read_document(data: bytes, mark: Mark, items: str, most: int, what: str) -> list[TableRow]:
+    """Return the objects in a JSON document of a format and version, each as a row.
 
     Raises ``OutOfRange`` when the document as a whole cannot be read.
     """
@@ -134,7 +141,18 @@ def read_document(data: bytes, mark: Mark, items: str, most: int, what: str) -> 
         raise OutOfRange(items, type(found).__name__, "a list of objects", "Mend the file.")
     if len(found) > most:
         raise OutOfRange(items, f"{len(found)}", f"up to {most}", "Split the file.")
-    return found
+    return [TableRow(place, one) for place, one in enumerate(found, 1)]
+
+
+def tried(read: Callable[[], T], problems: list[FieldProblem]) -> T | None:
+    """Return what a row makes, or None with what is wrong of it added to its problems."""
+    try:
+        return read()
+    except ValidationError as error:
+        problems.extend(field_problems(error.errors()))
+    except OutOfRange as refusal:
+        problems.append(refusal.problem())
+    return None
 
 
 def write_document(mark: Mark, items: str, found: Sequence[Any], **more: Any) -> str:

@@ -2,30 +2,30 @@
 
 import csv
 import io
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from functools import partial
+from typing import Any
 
-from pydantic import ValidationError
-
-from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.weather import HOUR, MOST_HOURS, VALUES, FileHour, WeatherHour
 from jade_perch.exchange.tables import (
     FileReport,
     FileRow,
+    FileType,
     document_schema,
     file_report,
     file_row,
     read_document,
     read_table,
+    tried,
     write_document,
 )
 
 COLUMNS = ("hour_utc", *VALUES)
 MARK = ("jade-perch-weather", 1)
 WEATHER_FILE = "weather file"
-WeatherFileType = Literal["csv", "json"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,25 +36,21 @@ class ReadWeather:
     hours: tuple[FileHour, ...]
 
 
-def read_weather(data: bytes, file_type: WeatherFileType) -> ReadWeather:
+def read_weather(data: bytes, file_type: FileType) -> ReadWeather:
     """Return the hours of a file with a report of each row.
 
     Raises ``OutOfRange`` when the file as a whole cannot be read.
     """
     if file_type == "json":
-        found = read_document(data, MARK, "hours", MOST_HOURS, WEATHER_FILE)
-        return _read([(place, item, None) for place, item in enumerate(found, 1)])
-    rows = read_table(data, COLUMNS, "hour_utc", MOST_HOURS, WEATHER_FILE)
-    return _read([(one.line, one.values, one.problem) for one in rows])
-
-
-def _read(rows: Sequence[tuple[int, Mapping[str, Any], FieldProblem | None]]) -> ReadWeather:
+        rows = read_document(data, MARK, "hours", MOST_HOURS, WEATHER_FILE)
+    else:
+        rows = read_table(data, COLUMNS, "hour_utc", MOST_HOURS, WEATHER_FILE)
     told: list[FileRow] = []
     hours: dict[datetime, FileHour] = {}
-    for line, values, problem in rows:
-        given = {name: value for name, value in values.items() if value not in ("", None)}
-        problems = [problem] if problem else []
-        hour = None if problems else _hour(given, problems)
+    for row in rows:
+        given = {name: value for name, value in row.values.items() if value not in ("", None)}
+        problems = [row.problem] if row.problem else []
+        hour = None if problems else tried(partial(FileHour.model_validate, given), problems)
         if hour is not None and hour.hour_utc in hours:
             cure = "Keep one row an hour."
             again = OutOfRange("hour_utc", given["hour_utc"], "each hour once", cure)
@@ -63,19 +59,11 @@ def _read(rows: Sequence[tuple[int, Mapping[str, Any], FieldProblem | None]]) ->
             hours[hour.hour_utc] = hour
         count = sum(name in VALUES for name in given)
         outcome = f"{count} of {len(VALUES)} values"
-        told.append(file_row(line, str(values.get("hour_utc", "")), outcome, problems))
+        told.append(file_row(row.line, str(row.values.get("hour_utc", "")), outcome, problems))
     if not told:
         raise OutOfRange("file", "no rows", "at least one hour", "Choose another file.")
     found = tuple(hours[at] for at in sorted(hours))
     return ReadWeather(file_report(told, len(found), _words(found)), found)
-
-
-def _hour(given: Mapping[str, Any], problems: list[FieldProblem]) -> FileHour | None:
-    try:
-        return FileHour.model_validate(given)
-    except ValidationError as error:
-        problems.extend(field_problems(error.errors()))
-        return None
 
 
 def _words(hours: Sequence[FileHour]) -> str:

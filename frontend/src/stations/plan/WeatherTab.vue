@@ -31,7 +31,6 @@ const chosen = computed(() => hours.value.find(one => one.hour.hour_utc === chos
 watch(hours, list => {
   if (!list.some(one => one.hour.hour_utc === chosenUtc.value)) chosenUtc.value = null
 })
-const day = (utc: string) => clockTime(utc, evening.zone)
 </script>
 
 <template>
@@ -59,7 +58,7 @@ const day = (utc: string) => clockTime(utc, evening.zone)
         <h2>Hours from a file</h2>
         <ul v-if="weather.answer?.files.length" class="files">
           <li v-for="one in weather.answer.files" :key="one.id ?? 0"><b>{{ one.name || 'A file' }}</b>
-            <span class="small quiet">{{ one.hours }} hours, read {{ day(one.read_at_utc) }}</span>
+            <span class="small quiet">{{ one.hours }} hours, read {{ clockTime(one.read_at_utc, evening.zone) }}</span>
             <button type="button" class="link-button" @click="weather.forget(one.id!)">take away</button></li>
         </ul>
         <p v-else class="quiet small">None. The simulated hours are for practice: nobody measured them.</p>
@@ -70,7 +69,7 @@ const day = (utc: string) => clockTime(utc, evening.zone)
         </div>
       </aside>
       <ImportDialog v-model="importIsOpen" title="Hours of weather from a file" :told="toldHours"
-        preview="/plan/weather/file-preview" store="/plan/weather/file" :hint="HINT" @applied="weather.load()" />
+        preview="/plan/weather/file-preview" store="/plan/weather/file" :hint="HINT" />
     </template>
   </div>
 </template>

@@ -10,7 +10,7 @@ from jade_perch.core.evening.plan import Block, Plan
 from jade_perch.core.evening.prospect import EYE, Case, look_of
 from jade_perch.core.evening.view import Disc, Through, make_disc
 from jade_perch.core.fields import Frozen
-from jade_perch.core.moments import clock_time
+from jade_perch.core.moments import clock_time, day_words
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.sky.seen import NOT_SEEN
 from jade_perch.core.sky.targets import Target
@@ -54,9 +54,8 @@ def make_cards(case: Case, plan: Plan, desk: Desk) -> FieldCards:
         raise OutOfRange("plan", "(nothing)", "a plan with targets", "Plan the evening first.")
     start = _start(desk)
     tube = "the eye alone" if desk.telescope is None else desk.telescope.name
-    day = f"{case.night.date:%a} {case.night.date.day} {case.night.date:%b %Y}"
     return FieldCards(
-        title=f"{day}, {case.site.name}",
+        title=f"{day_words(case.night.date)}, {case.site.name}",
         subtitle=tube,
         footer=_footer(case),
         cards=[_card(case, desk, one, start) for one in blocks],

@@ -9,7 +9,7 @@ from jade_perch.core.arrays import Floats
 from jade_perch.core.evening.plan import Block
 from jade_perch.core.evening.prospects import NUMBER_ONLY, is_classic
 from jade_perch.core.fields import Frozen
-from jade_perch.core.moments import clock_time
+from jade_perch.core.moments import clock_time, day_words
 from jade_perch.core.optics.viewer import Viewer, naked_limit_mag
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue, stars
@@ -80,7 +80,7 @@ def make_sky(
     labels = [_short(catalogue.labels[row]) for row in rows]
     return SkyCard(
         title=f"The sky at {clock_time(at_utc, site.zone)}",
-        subtitle=f"{night.date:%a} {night.date.day} {night.date:%b %Y}, {site.name}",
+        subtitle=f"{day_words(night.date)}, {site.name}",
         stars=dots,
         named=_named(catalogue, site, moment, limit),
         bodies=_bodies(site, names, high, around),
