@@ -218,6 +218,88 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/eyepiece": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Screen
+         * @description Return the one screen of the dark hours; null without a place or telescope.
+         */
+        get: operations["get_screen_api_eyepiece_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/eyepiece/packing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Packing
+         * @description Return the list for packing up, made from what was really used tonight.
+         */
+        get: operations["get_packing_api_eyepiece_packing_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/eyepiece/press": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hear Press
+         * @description Hear a press, once however often it is told; returns how its evening stands then.
+         *
+         *     Going to a target is refused while the Sun forbids pointing at it.
+         */
+        post: operations["hear_press_api_eyepiece_press_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/eyepiece/thread": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Thread
+         * @description Return the one next step of the whole evening.
+         */
+        get: operations["get_thread_api_eyepiece_thread_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/journal/observations": {
         parameters: {
             query?: never;
@@ -265,6 +347,46 @@ export interface paths {
         put?: never;
         /** Restore Route */
         post: operations["restore_observation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Picture
+         * @description Keep a picture file: judged by its content, nothing kept but the picture itself.
+         */
+        post: operations["keep_picture_api_journal_pictures_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/pictures/{name}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description Return a picture that is kept.
+         */
+        get: operations["get_picture_api_journal_pictures__name__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1770,6 +1892,8 @@ export interface paths {
          * Stop The Drift
          * @description End the running drift; returns the field it gives on the chosen target, and the stop.
          *
+         *     It was timed from edge to edge, or from the middle to the edge, which is half of it.
+         *
          *     Less than a second is refused and changes nothing: the drift runs on.
          */
         post: operations["stop_the_drift_api_powers_drift_stop_post"];
@@ -1852,6 +1976,50 @@ export interface paths {
          * @description Keep the rung one stands on, for its telescope, and the target one looks at.
          */
         put: operations["change_view_api_powers_view_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Rehearsal
+         * @description Rehearse the chosen evening on a copy of what is kept; one that runs ends first.
+         */
+        post: operations["begin_rehearsal_api_rehearsal_post"];
+        /**
+         * End Rehearsal
+         * @description End the rehearsal; the evening is as it was before.
+         */
+        delete: operations["end_rehearsal_api_rehearsal_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/rehearsal/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Pace Rehearsal
+         * @description Let the rehearsal go on from where it is, at another rate.
+         */
+        put: operations["pace_rehearsal_api_rehearsal_pace_put"];
         post?: never;
         delete?: never;
         options?: never;
@@ -2408,6 +2576,38 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AirStep
+         * @description One of five plain steps: its word, what to look at, and what it does to the ladder.
+         */
+        AirStep: {
+            /** Effect */
+            effect: string;
+            /** Look */
+            look: string;
+            /** Step */
+            step: number;
+            /** Word */
+            word: string;
+        };
+        /**
+         * AirTonight
+         * @description Tonight's air and dark as judged, and the steps to judge them by.
+         */
+        AirTonight: {
+            /** Clear Steps */
+            clear_steps: components["schemas"]["AirStep"][];
+            /** Faintest Seen Mag */
+            faintest_seen_mag: number | null;
+            /** Sky Words */
+            sky_words: string;
+            /** Steadiness */
+            steadiness: number | null;
+            /** Steady Steps */
+            steady_steps: components["schemas"]["AirStep"][];
+            /** Transparency */
+            transparency: number | null;
+        };
         /**
          * Amplifier
          * @description A Barlow or telecentric lens; ``focal_length_mm`` is the Barlow's own, without its minus.
@@ -3040,6 +3240,29 @@ export interface components {
             weather?: components["schemas"]["Weather"] | null;
         };
         /**
+         * DarkEyes
+         * @description How long somebody's eyes have been in the dark.
+         *
+         *     ``since_utc`` None is not dark yet.  ``is_about`` where nobody said so and dusk is taken.
+         */
+        DarkEyes: {
+            /** Adapted From Utc */
+            adapted_from_utc: string | null;
+            /** Is About */
+            is_about: boolean;
+            /** Person Id */
+            person_id: number | null;
+            /** Since Utc */
+            since_utc: string | null;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "not yet" | "adapting" | "adapted";
+            /** Words */
+            words: string;
+        };
+        /**
          * DarkSpan
          * @description A stretch of darkness, with the Moon up or without it.
          */
@@ -3314,6 +3537,8 @@ export interface components {
         /**
          * Evening
          * @description The evening's choices resolved; without a site there is no night and no Sun.
+         *
+         *     ``pace`` is how many seconds pass on the clock in one, ``rehearsal`` names the one that runs.
          */
         Evening: {
             choice: components["schemas"]["EveningChoice"];
@@ -3331,8 +3556,12 @@ export interface components {
              */
             now_utc: string;
             observer: components["schemas"]["Observer"] | null;
+            /** Pace */
+            pace: number;
             /** Planned From Utc */
             planned_from_utc: string | null;
+            /** Rehearsal */
+            rehearsal: string;
             /** Setup */
             setup: components["schemas"]["SetupMark"][];
             site: components["schemas"]["Site"] | null;
@@ -3348,6 +3577,8 @@ export interface components {
             amplifiers_on?: boolean | null;
             /** Date */
             date?: string | null;
+            /** Faintest Seen Mag */
+            faintest_seen_mag?: number | null;
             landmark?: components["schemas"]["TypedLandmark"] | null;
             /**
              * Length Unit
@@ -3388,6 +3619,36 @@ export interface components {
              * @enum {string}
              */
             temperature_unit: "celsius" | "fahrenheit";
+            /** Transparency */
+            transparency?: number | null;
+        };
+        /**
+         * Event
+         * @description One fixed event: when, in words of at most 40 characters; ``is_due`` when it is now.
+         */
+        Event: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /**
+             * Is Due
+             * @default false
+             */
+            is_due: boolean;
+            /**
+             * Is Simulated
+             * @default false
+             */
+            is_simulated: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "moon" | "dark" | "transit" | "low" | "skyline" | "zenith" | "dew" | "cold" | "break" | "dawn";
+            /** Words */
+            words: string;
         };
         /**
          * EyePupil
@@ -3827,6 +4088,41 @@ export interface components {
             word: "easy" | "clear" | "with care" | "at the limit" | "not from here";
         };
         /**
+         * Here
+         * @description The target one stands at, told for now.
+         *
+         *     ``where_words`` says where it stands, or that nothing can be seen of it now; ``counted`` is its
+         *     place in the plan, such as "3 of 6", empty in free observing.
+         */
+        Here: {
+            /** Air Magnification */
+            air_magnification: number;
+            /** At */
+            at: number;
+            /** Counted */
+            counted: string;
+            /** Declination Deg */
+            declination_deg: number;
+            /** Is Out Of Sight */
+            is_out_of_sight: boolean;
+            /** Keeping */
+            keeping: components["schemas"]["Keeping"][];
+            /** Looks */
+            looks: components["schemas"]["LookFor"][];
+            path: components["schemas"]["FindingPath"] | null;
+            prospect: components["schemas"]["Prospect"];
+            push: components["schemas"]["Push"] | null;
+            /** Rungs */
+            rungs: components["schemas"]["SlimRung"][];
+            sun: components["schemas"]["LandmarkCheck"];
+            target: components["schemas"]["Target"];
+            walk: components["schemas"]["Walk"];
+            /** Where Words */
+            where_words: string;
+            /** Zenith Words */
+            zenith_words: string;
+        };
+        /**
          * ImportReport
          * @description What an import would do, row by row; it is applied only when no row is refused.
          */
@@ -3935,6 +4231,38 @@ export interface components {
              * @enum {string}
              */
             state: "clear" | "gaps" | "closed" | "not known";
+        };
+        /**
+         * Keeping
+         * @description How a target stays on one rung: from the middle to the edge, and when a push is due.
+         *
+         *     Seconds; None is longer than three hours.  ``worst_s`` counts the doubts of the set-up, and is
+         *     the same for a hand-pushed mount.  ``is_about`` where the field is not measured or something of
+         *     the set-up was never read.
+         */
+        Keeping: {
+            /** Edge S */
+            edge_s: number | null;
+            /** Is About */
+            is_about: boolean;
+            /** Push S */
+            push_s: number | null;
+            /** Rung Key */
+            rung_key: string;
+            /** Worst S */
+            worst_s: number | null;
+        };
+        /**
+         * KeptPicture
+         * @description A picture that is kept: its name, and how large it is in pixels.
+         */
+        KeptPicture: {
+            /** Height */
+            height: number;
+            /** Name */
+            name: string;
+            /** Width */
+            width: number;
         };
         /**
          * KindChoice
@@ -4087,6 +4415,23 @@ export interface components {
             words: string;
         };
         /**
+         * LeftOpen
+         * @description What the last evening left undone; its presses go to that evening.
+         */
+        LeftOpen: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Items */
+            items: components["schemas"]["PackItem"][];
+            /** Site Id */
+            site_id: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * LeftOut
          * @description A wish that has no place in the plan, and why.
          */
@@ -4224,6 +4569,34 @@ export interface components {
             label: string;
             /** Sun Altitude Deg */
             sun_altitude_deg: number;
+        };
+        /**
+         * LookFor
+         * @description One thing to look for, in at most fifteen words; ``is_hard`` wants time or a calm moment.
+         */
+        LookFor: {
+            /**
+             * Is Hard
+             * @default false
+             */
+            is_hard: boolean;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Looked
+         * @description One rung that was in for one target, and since when.
+         */
+        Looked: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Rung Key */
+            rung_key: string;
+            /** Target Key */
+            target_key: string;
         };
         /**
          * Magnetic
@@ -4540,7 +4913,8 @@ export interface components {
          * @description What was seen; names are kept as written, so a record outlives the kit it was made with.
          *
          *     ``target_key`` is the known target its name means, ``evening_id`` the evening it belongs to;
-         *     both are found when it is stored.
+         *     both are found when it is stored.  ``picture_name`` names a stored picture.  ``sent_key`` is
+         *     made by who sends it, so that what is sent twice is stored once.
          */
         Observation: {
             /** Evening Id */
@@ -4562,10 +4936,32 @@ export interface components {
              */
             observed_at_utc: string;
             /**
+             * Observer Name
+             * @default
+             */
+            observer_name: string;
+            /** Outcome */
+            outcome?: ("seen" | "glimpsed" | "not seen") | null;
+            /**
+             * Picture Name
+             * @default
+             */
+            picture_name: string;
+            /**
+             * Sent Key
+             * @default
+             */
+            sent_key: string;
+            /**
              * Site Name
              * @default
              */
             site_name: string;
+            /**
+             * Sketch
+             * @default []
+             */
+            sketch: components["schemas"]["Stroke"][];
             /** Steadiness */
             steadiness?: number | null;
             /** Target Key */
@@ -4575,6 +4971,8 @@ export interface components {
              * @default
              */
             telescope_name: string;
+            /** Transparency */
+            transparency?: number | null;
             /** Version */
             version?: number | null;
             /**
@@ -4618,6 +5016,24 @@ export interface components {
             sight_diopters?: number | null;
             /** Version */
             version?: number | null;
+        };
+        /**
+         * Offer
+         * @description A target offered next: by the plan at its time, or off tonight's list.
+         */
+        Offer: {
+            /** Is Now */
+            is_now: boolean;
+            /** Is Planned */
+            is_planned: boolean;
+            /** Label */
+            label: string;
+            /** Starts Utc */
+            starts_utc: string | null;
+            /** Target Key */
+            target_key: string;
+            /** Words */
+            words: string;
         };
         /**
          * Orientation
@@ -4677,6 +5093,51 @@ export interface components {
             word: "go" | "wait" | "stay in" | "not known";
             /** Words */
             words: string;
+        };
+        /**
+         * Pace
+         * @description How many times as fast a rehearsal goes on.
+         */
+        Pace: {
+            /** Rate */
+            rate: number;
+        };
+        /**
+         * PackItem
+         * @description One thing to do before leaving: ``eyepiece_id`` where it goes back into the case.
+         */
+        PackItem: {
+            /** Eyepiece Id */
+            eyepiece_id?: number | null;
+            /** Is Done */
+            is_done: boolean;
+            /** Key */
+            key: string;
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * Packing
+         * @description The list of tonight, what is due for upkeep, and how the evening stands.
+         *
+         *     ``drive_words`` is about the way home; ``left`` is what the last evening left undone;
+         *     ``closed_at_utc`` None is an evening still open.
+         */
+        Packing: {
+            /** Case Ids */
+            case_ids: number[];
+            /** Closed At Utc */
+            closed_at_utc: string | null;
+            /** Drive Words */
+            drive_words: string;
+            /** Due */
+            due: components["schemas"]["Due"][];
+            /** Items */
+            items: components["schemas"]["PackItem"][];
+            left: components["schemas"]["LeftOpen"] | null;
+            totals: components["schemas"]["Totals"];
         };
         /**
          * Parfocal
@@ -4756,6 +5217,30 @@ export interface components {
             words: string;
         };
         /**
+         * PersonHint
+         * @description What one person needs at this rung and height, each a sentence, empty for nothing.
+         *
+         *     ``is_about`` where the eyepiece's height rests on a guess of the tube or an unknown pivot.
+         */
+        PersonHint: {
+            /** Focus */
+            focus: string;
+            /** Glasses */
+            glasses: string;
+            /** Guard */
+            guard: string;
+            /** Is About */
+            is_about: boolean;
+            /** Is Child */
+            is_child: boolean;
+            /** Name */
+            name: string;
+            /** Person Id */
+            person_id: number | null;
+            /** Reach */
+            reach: string;
+        };
+        /**
          * PersonShift
          * @description How far one person's focus lies from a good eye's, without glasses.
          */
@@ -4795,6 +5280,8 @@ export interface components {
         /**
          * PlanItem
          * @description One wish for an evening: a target, how long, and when where somebody insists.
+         *
+         *     ``not_before_utc`` puts it off; what is pinned stays pinned.
          */
         PlanItem: {
             /** Evening Id */
@@ -4808,6 +5295,8 @@ export interface components {
             is_skipped: boolean;
             /** Minutes */
             minutes?: number | null;
+            /** Not Before Utc */
+            not_before_utc?: string | null;
             /** Pinned Utc */
             pinned_utc?: string | null;
             /** Target Key */
@@ -4882,6 +5371,51 @@ export interface components {
             longitude_deg: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Press
+         * @description One press: ``key`` names it for good, so that told twice it counts once.
+         *
+         *     ``made_at_utc`` is when it was made, where it is told later; ``rehearsal`` names the rehearsal
+         *     it belongs to, empty for the evening itself; ``date`` and ``site_id`` the evening, where it is
+         *     not the chosen one.  Of the rest each kind of press names its own:
+         *     ``spot`` where somebody now is (None between targets), ``person_id`` whose eyes or turn,
+         *     ``people_ids`` the queue, ``item`` what is packed, ``target_key`` what is done with.
+         */
+        Press: {
+            /** Date */
+            date?: string | null;
+            /**
+             * Item
+             * @default
+             */
+            item: string;
+            /** Key */
+            key: string;
+            /** Made At Utc */
+            made_at_utc?: string | null;
+            /** People Ids */
+            people_ids?: number[];
+            /** Person Id */
+            person_id?: number | null;
+            /**
+             * Rehearsal
+             * @default
+             */
+            rehearsal: string;
+            /** Site Id */
+            site_id?: number | null;
+            spot?: components["schemas"]["Spot"] | null;
+            /**
+             * Target Key
+             * @default
+             */
+            target_key: string;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "go" | "centred" | "done" | "skip" | "later" | "light" | "turn" | "queue" | "break" | "pack" | "unpack" | "close" | "reopen";
         };
         /**
          * Problem
@@ -4984,6 +5518,44 @@ export interface components {
             /** Prospects */
             prospects: components["schemas"]["Prospect"][];
             tonight: components["schemas"]["Tonight"];
+            /** Words */
+            words: string;
+        };
+        /**
+         * Push
+         * @description Which way a target leaves and what brings it back.
+         *
+         *     ``seen`` is the side it leaves to as the eye sees it in this glass, ``hand`` what the hand
+         *     does, ``drift_deg`` the way on the view disc, counter-clockwise from right.
+         */
+        Push: {
+            /** Drift Deg */
+            drift_deg: number;
+            /** Hand */
+            hand: string;
+            /** Seen */
+            seen: string;
+        };
+        /**
+         * Queue
+         * @description Who looks, who comes next, and how often to bring the target back for them.
+         *
+         *     ``recentre_s`` is after how long, ``turns`` how many turns of two minutes fit before that.
+         */
+        Queue: {
+            /** Manners */
+            manners: string[];
+            /** Next */
+            next: string[];
+            /** Next Ids */
+            next_ids: number[];
+            now: components["schemas"]["PersonHint"] | null;
+            /** Recentre S */
+            recentre_s: number | null;
+            /** Turn Since Utc */
+            turn_since_utc: string | null;
+            /** Turns */
+            turns: number | null;
             /** Words */
             words: string;
         };
@@ -5276,6 +5848,45 @@ export interface components {
             word: "easy" | "clear" | "with care" | "at the limit" | "not from here";
         };
         /**
+         * Screen
+         * @description Everything the eyepiece station shows, for one moment.
+         *
+         *     ``here`` is the target one stands at or is offered first, None where there is nothing to offer;
+         *     ``is_between`` while nobody has gone to it yet.
+         */
+        Screen: {
+            air: components["schemas"]["AirTonight"];
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Events */
+            events: components["schemas"]["Event"][];
+            /** Everybodys Eyes */
+            everybodys_eyes: components["schemas"]["DarkEyes"][];
+            eyes: components["schemas"]["DarkEyes"];
+            here: components["schemas"]["Here"] | null;
+            /** Is Between */
+            is_between: boolean;
+            /**
+             * Now Utc
+             * Format: date-time
+             */
+            now_utc: string;
+            /** Offer Words */
+            offer_words: string;
+            /** Offers */
+            offers: components["schemas"]["Offer"][];
+            /** People */
+            people: components["schemas"]["Observer"][];
+            person: components["schemas"]["Observer"] | null;
+            queue: components["schemas"]["Queue"];
+            /** Site Id */
+            site_id: number | null;
+            sitting: components["schemas"]["Sitting"];
+        };
+        /**
          * ScrewTurn
          * @description One screw: its place as a clock hour seen from behind, turns, positive outwards.
          *
@@ -5481,6 +6092,43 @@ export interface components {
             zone: string;
         };
         /**
+         * Sitting
+         * @description An evening at the eyepiece as it stands; lists only grow, but for the queue and the packing.
+         *
+         *     ``spot`` None is between two targets; ``passed`` are those put off or left out.
+         *     ``centred_at_utc`` is when the target was last put in
+         *     the middle, None while nobody said so.  ``person_id`` is who looks, ``queue`` who comes next.
+         */
+        Sitting: {
+            /** Begun Utc */
+            begun_utc?: string | null;
+            /** Break Utc */
+            break_utc?: string | null;
+            /** Centred At Utc */
+            centred_at_utc?: string | null;
+            /** Closed At Utc */
+            closed_at_utc?: string | null;
+            /** Done */
+            done?: string[];
+            /** Lights */
+            lights?: components["schemas"]["WhiteLight"][];
+            /** Looks */
+            looks?: components["schemas"]["Looked"][];
+            /** Packed */
+            packed?: string[];
+            /** Passed */
+            passed?: string[];
+            /** Person Id */
+            person_id?: number | null;
+            /** Queue */
+            queue?: number[];
+            /** Since Utc */
+            since_utc?: string | null;
+            spot?: components["schemas"]["Spot"] | null;
+            /** Turn Since Utc */
+            turn_since_utc?: string | null;
+        };
+        /**
          * SkylinePoint
          * @description A point of the line; azimuth from true north through east.
          */
@@ -5497,6 +6145,22 @@ export interface components {
         SkylineRead: {
             /** Skyline */
             skyline: components["schemas"]["SkylinePoint"][];
+        };
+        /**
+         * SlimRung
+         * @description A rung on the slim ladder beside the step.
+         */
+        SlimRung: {
+            /** Is Over Air */
+            is_over_air: boolean;
+            /** Is Top */
+            is_top: boolean;
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Magnification */
+            magnification: number;
         };
         /**
          * SolarBoard
@@ -5585,6 +6249,29 @@ export interface components {
             start_utc: string;
             /** Starts */
             starts: boolean;
+        };
+        /**
+         * Spot
+         * @description A step at a target: what is done, on which rung, and whether on the way down again.
+         */
+        Spot: {
+            /**
+             * Is Down
+             * @default false
+             */
+            is_down: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "point" | "put" | "focus" | "centre" | "look" | "note";
+            /**
+             * Rung Key
+             * @default
+             */
+            rung_key: string;
+            /** Target Key */
+            target_key: string;
         };
         /**
          * StandAdvice
@@ -5748,6 +6435,20 @@ export interface components {
              * @default 30
              */
             sensitivity_arcmin: number;
+        };
+        /**
+         * Stroke
+         * @description One line drawn without lifting: right and up in turn, in thousandths of the field.
+         */
+        Stroke: {
+            /**
+             * Pencil
+             * @default soft
+             * @enum {string}
+             */
+            pencil: "fine" | "soft" | "broad";
+            /** Points */
+            points: number[];
         };
         /**
          * Sum
@@ -5994,6 +6695,30 @@ export interface components {
             words: string;
         };
         /**
+         * Thread
+         * @description One sentence and where it leads: at most 40 characters, and a time where there is one.
+         *
+         *     ``step`` is the step of the bench it means; ``is_due`` where it is so now.
+         */
+        Thread: {
+            /**
+             * Is Due
+             * @default false
+             */
+            is_due: boolean;
+            /**
+             * Leads To
+             * @enum {string}
+             */
+            leads_to: "/kit" | "/plan?tab=place" | "/plan" | "/setup" | "/eyepiece" | "/eyepiece?pack=1" | "/journal";
+            /** Step */
+            step?: ("assemble" | "stand" | "level" | "balance" | "sun" | "focus" | "finder" | "north" | "power" | "budget" | "cool") | null;
+            /** When */
+            when: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Tilt
          * @description How a base leans: by how much, toward which side it is low, and how sure that is.
          *
@@ -6043,7 +6768,7 @@ export interface components {
              * Topic
              * @enum {string}
              */
-            topic: "hello" | "clock" | "kit" | "evening" | "view" | "setup" | "plan" | "session" | "journal" | "instrument";
+            topic: "hello" | "clock" | "kit" | "evening" | "view" | "setup" | "plan" | "session" | "journal" | "eyepiece" | "everything" | "instrument";
         };
         /**
          * Tonight
@@ -6064,6 +6789,22 @@ export interface components {
             sights: components["schemas"]["Sight"][];
             sun: components["schemas"]["SunWatch"];
             sun_now: components["schemas"]["SunWatch"];
+        };
+        /**
+         * Totals
+         * @description What an evening came to.
+         */
+        Totals: {
+            /** Minutes */
+            minutes: number;
+            /** Notes */
+            notes: number;
+            /** Rungs */
+            rungs: number;
+            /** Targets */
+            targets: number;
+            /** Words */
+            words: string;
         };
         /**
          * TrackPoint
@@ -6319,6 +7060,55 @@ export interface components {
             steadiness: number | null;
         };
         /**
+         * Walk
+         * @description All steps to one target, the first where one points; ``rung_keys`` are those it climbs.
+         */
+        Walk: {
+            /** Rung Keys */
+            rung_keys: string[];
+            /** Steps */
+            steps: components["schemas"]["WalkStep"][];
+            /** Target Key */
+            target_key: string;
+            /** Top Key */
+            top_key: string | null;
+        };
+        /**
+         * WalkStep
+         * @description One step: an instruction of at most 15 words, what goes with it, and where presses lead.
+         *
+         *     ``next``, ``softer`` and ``enough`` are numbers in the walk, None where there is no such way;
+         *     ``softer`` is "dimmer and softer".  ``button`` is what the one large button says.
+         */
+        WalkStep: {
+            /** Button */
+            button: string;
+            /** Detail */
+            detail: string;
+            /** Enough */
+            enough?: number | null;
+            /** Instruction */
+            instruction: string;
+            /** Next */
+            next: number | null;
+            /** Softer */
+            softer?: number | null;
+            spot: components["schemas"]["Spot"];
+        };
+        /**
+         * Wanted
+         * @description From when an evening is rehearsed, its sunset for None, and how many times as fast.
+         */
+        Wanted: {
+            /** From Utc */
+            from_utc?: string | null;
+            /**
+             * Rate
+             * @default 20
+             */
+            rate: number;
+        };
+        /**
          * Ways
          * @description Which ways of putting pieces together stand on the ladder beside the plain ones.
          */
@@ -6385,6 +7175,19 @@ export interface components {
             typed_version?: number | null;
             /** Wind M S */
             wind_m_s?: number | null;
+        };
+        /**
+         * WhiteLight
+         * @description When somebody last saw white light; nobody named is everybody.
+         */
+        WhiteLight: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Person Id */
+            person_id: number | null;
         };
         /**
          * Wishes
@@ -7251,6 +8054,198 @@ export interface operations {
             };
         };
     };
+    get_screen_api_eyepiece_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Screen"] | null;
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_packing_api_eyepiece_packing_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packing"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hear_press_api_eyepiece_press_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Press"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Sitting"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_thread_api_eyepiece_thread_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Thread"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_all_observation: {
         parameters: {
             query?: never;
@@ -7468,6 +8463,104 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Observation"];
                 };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_picture_api_journal_pictures_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptPicture"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_picture_api_journal_pictures__name__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not found */
             404: {
@@ -12206,7 +13299,9 @@ export interface operations {
     };
     stop_the_drift_api_powers_drift_stop_post: {
         parameters: {
-            query?: never;
+            query?: {
+                from_centre?: boolean;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -12421,6 +13516,149 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["View"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    begin_rehearsal_api_rehearsal_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Wanted"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    end_rehearsal_api_rehearsal_delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pace_rehearsal_api_rehearsal_pace_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Pace"];
             };
         };
         responses: {

@@ -14,6 +14,7 @@ from jade_perch import __version__
 from jade_perch.api import (
     evening,
     events,
+    eyepiece,
     instruments,
     journal,
     kit,
@@ -21,6 +22,7 @@ from jade_perch.api import (
     places,
     plan,
     powers,
+    rehearsal,
     setup,
     solar,
     targets,
@@ -30,10 +32,12 @@ from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.broker import Broker
 from jade_perch.api.hours import Hours
 from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
+from jade_perch.api.rehearsals import Stage
 from jade_perch.api.same_origin import SameOrigin
 from jade_perch.core.sky.catalogue import Catalogue, catalogue
-from jade_perch.devices.clock import Clock
+from jade_perch.devices.clock import Clock, HouseClock
 from jade_perch.devices.hub import InstrumentHub
+from jade_perch.exchange.pictures import MOST_PICTURE_BYTES
 from jade_perch.standins.weather import USUAL_SEED
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.opening import bring_forward
@@ -70,7 +74,8 @@ def create_app(
     finally:
         db.close()
     app = FastAPI(title="Jade Perch", version=__version__, docs_url=None, redoc_url=None)
-    app.state.data_dir, app.state.clock = data_dir, clock
+    house_clock = app.state.clock = HouseClock(clock)
+    app.state.stage = Stage(data_dir, house_clock)
     app.state.catalogue = catalogue() if things is None else things
     app.state.hours = Hours(weather_seed)
     broker = app.state.broker = Broker()
@@ -78,12 +83,13 @@ def create_app(
     install_problem_handlers(app)
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
     planning = (plan, places, weather, paper)
-    stations = (kit, powers, setup, solar, instruments, *planning, journal, evening, targets)
+    working = (setup, solar, instruments, eyepiece, rehearsal)
+    stations = (kit, powers, *working, *planning, journal, evening, targets)
     for station in (*stations, events):
         api.include_router(station.router)
     app.include_router(api)
     app.add_middleware(events.Announcer, broker=broker)
-    app.add_middleware(BodyLimit)
+    app.add_middleware(BodyLimit, larger={"/api/journal/pictures": MOST_PICTURE_BYTES})
     app.add_middleware(SameOrigin)
     allowed = ["127.0.0.1", "localhost", "[::1]", "testserver", *hosts]
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=allowed)

@@ -1,5 +1,7 @@
 """Bodies that are far too large are read away and answered, never kept in memory."""
 
+from collections.abc import Mapping
+
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jade_perch.api.problems import problem_response
@@ -13,17 +15,26 @@ class _TooLarge(Exception):
 
 
 class BodyLimit:
-    """ASGI middleware: answers 413 with problem details once a body passes the limit."""
+    """ASGI middleware: answers 413 with problem details once a body passes the limit.
 
-    def __init__(self, app: ASGIApp, most_bytes: int = MOST_BODY_BYTES) -> None:
-        self.app, self.most_bytes = app, most_bytes
+    ``larger`` are the paths that take more.
+    """
+
+    def __init__(
+        self,
+        app: ASGIApp,
+        most_bytes: int = MOST_BODY_BYTES,
+        larger: Mapping[str, int] | None = None,
+    ) -> None:
+        self.app, self.most_bytes, self.larger = app, most_bytes, larger or {}
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] != "http":
             await self.app(scope, receive, send)
             return
+        most_bytes = self.larger.get(scope["path"], self.most_bytes)
         declared = _declared_bytes(scope)
-        if declared > self.most_bytes:
+        if declared > most_bytes:
             await _read_away(receive)
             await self._refuse(scope, receive, send, declared)
             return
@@ -33,7 +44,7 @@ class BodyLimit:
             nonlocal taken
             message = await receive()
             taken += len(message.get("body", b""))
-            if taken > self.most_bytes:
+            if taken > most_bytes:
                 if message.get("more_body"):
                     await _read_away(receive)
                 raise _TooLarge
@@ -45,12 +56,16 @@ class BodyLimit:
             await self._refuse(scope, receive, send, taken)
 
     async def _refuse(self, scope: Scope, receive: Receive, send: Send, given: int) -> None:
+        most_bytes = self.larger.get(scope["path"], self.most_bytes)
+        is_picture = scope["path"] in self.larger
         problem = FieldProblem(
-            field="body",
+            field="picture" if is_picture else "body",
             value=f"{given} bytes",
-            allowed=f"up to {self.most_bytes} bytes",
-            cure="Choose a smaller file; a whole kit takes some kilobytes.",
-            detail=f"The body has {given} bytes; allowed are {self.most_bytes}.",
+            allowed=f"up to {most_bytes} bytes",
+            cure="Choose a smaller picture, or make it smaller first."
+            if is_picture
+            else "Choose a smaller file; a whole kit takes some kilobytes.",
+            detail=f"The body has {given} bytes; allowed are {most_bytes}.",
         )
         await problem_response(413, "Too large", problem.detail, [problem])(scope, receive, send)
 

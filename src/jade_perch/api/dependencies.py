@@ -2,23 +2,28 @@
 
 import sqlite3
 from collections.abc import Iterator
-from pathlib import Path
 from typing import Annotated, Any
 
 from fastapi import Depends, Request
 
+from jade_perch.api.rehearsals import Stage
 from jade_perch.core.evening.desk import Desk, ReadyDesk, require_ready
 from jade_perch.core.sky.catalogue import Catalogue
-from jade_perch.devices.clock import Clock
+from jade_perch.devices.clock import HouseClock
 from jade_perch.devices.hub import InstrumentHub
-from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.connection import connect
 from jade_perch.store.desk import read_desk
+
+READING = ("GET", "HEAD", "OPTIONS")
+REHEARSAL = "X-Rehearsal"  # header of a request: the rehearsal a page believes to be in
 
 
 def open_db(request: Request) -> Iterator[sqlite3.Connection]:
     """Open a connection for one request and close it afterwards."""
-    data_dir: Path = request.app.state.data_dir
-    db = connect(data_dir / DATABASE_NAME)
+    stage: Stage = request.app.state.stage
+    if request.method not in READING:
+        stage.require_same(request.headers.get(REHEARSAL))
+    db = connect(stage.database)
     request.state.has_changed = lambda: db.total_changes > 0
     try:
         yield db
@@ -28,9 +33,9 @@ def open_db(request: Request) -> Iterator[sqlite3.Connection]:
         db.close()
 
 
-def the_clock(request: Request) -> Clock:
+def the_clock(request: Request) -> HouseClock:
     """Return the application's one clock."""
-    clock: Clock = request.app.state.clock
+    clock: HouseClock = request.app.state.clock
     return clock
 
 
@@ -40,6 +45,12 @@ def the_catalogue(request: Request) -> Catalogue:
     return found
 
 
+def the_stage(request: Request) -> Stage:
+    """Return where the application plays."""
+    stage: Stage = request.app.state.stage
+    return stage
+
+
 def the_hub(request: Request) -> InstrumentHub:
     """Return the application's instruments."""
     hub: InstrumentHub = request.app.state.instruments
@@ -47,7 +58,8 @@ def the_hub(request: Request) -> InstrumentHub:
 
 
 Db = Annotated[sqlite3.Connection, Depends(open_db)]
-TheClock = Annotated[Clock, Depends(the_clock)]
+TheClock = Annotated[HouseClock, Depends(the_clock)]
+TheStage = Annotated[Stage, Depends(the_stage)]
 TheHub = Annotated[InstrumentHub, Depends(the_hub)]
 TheCatalogue = Annotated[Catalogue, Depends(the_catalogue)]
 

@@ -7,9 +7,10 @@ from zoneinfo import available_timezones
 
 from fastapi import APIRouter, Body
 
-from jade_perch.api.dependencies import Db, TheClock, TheDesk
+from jade_perch.api.dependencies import Db, TheClock, TheDesk, TheStage
 from jade_perch.api.items import item_router
 from jade_perch.api.problems import PROBLEM_MODEL
+from jade_perch.api.rehearsals import Stage
 from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.rejudge import steps_of
@@ -28,7 +29,7 @@ from jade_perch.core.sky.darkness import (
     judge_darkness,
 )
 from jade_perch.core.sky.night import Night
-from jade_perch.devices.clock import Clock
+from jade_perch.devices.clock import HouseClock
 from jade_perch.store.desk import choose
 from jade_perch.store.evening import SITES, drift_started
 from jade_perch.store.kit import OBSERVERS
@@ -40,7 +41,10 @@ router.include_router(item_router(OBSERVERS, "observers"))
 
 
 class Evening(Frozen):
-    """The evening's choices resolved; without a site there is no night and no Sun."""
+    """The evening's choices resolved; without a site there is no night and no Sun.
+
+    ``pace`` is how many seconds pass on the clock in one, ``rehearsal`` names the one that runs.
+    """
 
     choice: EveningChoice
     now_utc: dt.datetime
@@ -53,6 +57,8 @@ class Evening(Frozen):
     setup: list[SetupMark]
     drift_started_at_utc: dt.datetime | None
     planned_from_utc: dt.datetime | None
+    pace: float
+    rehearsal: str
 
 
 class Pasted(Frozen):
@@ -62,15 +68,17 @@ class Pasted(Frozen):
 
 
 @router.get("", responses=PROBLEM_MODEL)
-def get_evening(db: Db, clock: TheClock, desk: TheDesk) -> Evening:
+def get_evening(db: Db, clock: TheClock, desk: TheDesk, stage: TheStage) -> Evening:
     """Return the evening as every station reads it."""
-    return _evening(db, clock, desk)
+    return _evening(db, clock, desk, stage)
 
 
 @router.patch("")
-def change_evening(change: Annotated[EveningChoice, Body()], db: Db, clock: TheClock) -> Evening:
+def change_evening(
+    change: Annotated[EveningChoice, Body()], db: Db, clock: TheClock, stage: TheStage
+) -> Evening:
     """Store the fields that a change names, and no other; return the evening they give."""
-    return _evening(db, clock, choose(db, change, clock.now()))
+    return _evening(db, clock, choose(db, change, clock.now()), stage)
 
 
 @router.post("/position")
@@ -97,7 +105,7 @@ def ask_darkness(given: DarknessInput) -> Darkness:
     return judge_darkness(given)
 
 
-def _evening(db: sqlite3.Connection, clock: Clock, desk: Desk) -> Evening:
+def _evening(db: sqlite3.Connection, clock: HouseClock, desk: Desk, stage: Stage) -> Evening:
     telescope_id = None if desk.telescope is None else desk.telescope.id
     readings = readings_of(db, desk.evening.id, telescope_id)
     return Evening(
@@ -112,4 +120,6 @@ def _evening(db: sqlite3.Connection, clock: Clock, desk: Desk) -> Evening:
         setup=ribbon_marks(steps_of(desk, readings)),
         drift_started_at_utc=drift_started(db, clock.real_utc()),
         planned_from_utc=desk.evening.planned_from_utc,
+        pace=clock.pace,
+        rehearsal=stage.name,
     )

@@ -15,7 +15,7 @@ from jade_perch.api.broker import Broker, Listener
 from jade_perch.api.dependencies import TheClock, TheHub
 from jade_perch.core.bench.instrument import Kind, Shown
 from jade_perch.core.fields import Frozen
-from jade_perch.devices.clock import Clock
+from jade_perch.devices.clock import HouseClock
 from jade_perch.devices.hub import InstrumentHub
 
 router = APIRouter(prefix="/events", tags=["events"])
@@ -29,6 +29,8 @@ Topic = Literal[
     "plan",
     "session",
     "journal",
+    "eyepiece",
+    "everything",
     "instrument",
 ]
 # What a change under a path is a change of; the longest beginning counts.
@@ -42,6 +44,8 @@ TOPIC_OF: dict[str, Topic] = {
     "/api/setup": "setup",
     "/api/setup/solar": "session",
     "/api/journal": "journal",
+    "/api/eyepiece": "eyepiece",
+    "/api/rehearsal": "everything",
 }
 TOLD = "X-Told"  # header of every answer: how many changes had been told by then
 CHANGED = "X-Changed"  # header of an answer: the topic its request changed
@@ -89,7 +93,7 @@ async def get_events(
 
 
 async def events(
-    broker: Broker, hub: InstrumentHub, clock: Clock, kinds: Sequence[Kind]
+    broker: Broker, hub: InstrumentHub, clock: HouseClock, kinds: Sequence[Kind]
 ) -> AsyncIterator[str]:
     """Yield server-sent events until the listener leaves, or is let go for taking none.
 
@@ -122,7 +126,7 @@ async def _next(listener: Listener, timeout_s: float) -> str | None:
         return ""
 
 
-def tick_s(clock: Clock) -> float:
+def tick_s(clock: HouseClock) -> float:
     """Return how often the clock is told, in seconds."""
     return max(SHORTEST_TICK_S, TICK_S / max(1.0, clock.rate))
 

@@ -19,7 +19,7 @@ from jade_perch.core.bench.sunguard import LandmarkCheck, guard, require_safe
 from jade_perch.core.evening.desk import ReadyDesk
 from jade_perch.core.kit import LightFilter
 from jade_perch.core.safety import sun_at
-from jade_perch.devices.clock import Clock
+from jade_perch.devices.clock import HouseClock
 from jade_perch.store.items import list_items
 from jade_perch.store.kit import LIGHT_FILTERS, UPKEEPS
 from jade_perch.store.setup import open_session
@@ -61,7 +61,7 @@ def the_guard(db: Db, clock: TheClock, desk: TheReadyDesk) -> SunGuard:
     return make_guard(db, clock, desk)
 
 
-def make_guard(db: sqlite3.Connection, clock: Clock, desk: ReadyDesk) -> SunGuard:
+def make_guard(db: sqlite3.Connection, clock: HouseClock, desk: ReadyDesk) -> SunGuard:
     """Return the Sun guard of a desk, with the solar session as it stands in the database."""
     filters = solar_filters(list_items(db, LIGHT_FILTERS))
     barred = barred_filters(filters, list_items(db, UPKEEPS), desk.moment_utc.date())

@@ -9,7 +9,7 @@ from fastapi import APIRouter
 
 from jade_perch.api.dependencies import Db, TheClock
 from jade_perch.core.fields import Item
-from jade_perch.devices.clock import Clock
+from jade_perch.devices.clock import HouseClock
 from jade_perch.store.items import (
     ItemTable,
     add_item,
@@ -38,7 +38,7 @@ def item_router(
     def list_route(db: Db) -> list[T]:
         return list_items(db, table)
 
-    def judged(item: T, clock: Clock) -> T:
+    def judged(item: T, clock: HouseClock) -> T:
         if refuse is not None:
             refuse(item, clock.now_utc())
         return item

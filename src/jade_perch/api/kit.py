@@ -28,7 +28,7 @@ from jade_perch.core.mounts import TRAITS, MountTraits
 from jade_perch.core.records import ImportReport, Record, check_together, compare
 from jade_perch.core.upkeep import Due, due_tasks, require_done
 from jade_perch.demo.loader import load_demo_kit
-from jade_perch.devices.clock import Clock
+from jade_perch.devices.clock import HouseClock
 from jade_perch.exchange.kit_csv import read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
 from jade_perch.exchange.tables import FileType
@@ -133,7 +133,7 @@ def import_kit(
     return report.model_copy(update={"applied": True})
 
 
-def _read(db: Db, clock: Clock, data: bytes, file_type: FileType) -> Sequence[Record]:
+def _read(db: Db, clock: HouseClock, data: bytes, file_type: FileType) -> Sequence[Record]:
     return check_together(READERS[file_type](data), whole_kit(db), clock.now_utc())
 
 

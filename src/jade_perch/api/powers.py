@@ -156,8 +156,16 @@ def start_the_drift(db: Db, clock: TheClock) -> None:
 
 
 @router.post("/drift/stop")
-def stop_the_drift(db: Db, clock: TheClock, desk: TheDesk, catalogue: TheCatalogue) -> DriftField:
+def stop_the_drift(
+    db: Db,
+    clock: TheClock,
+    desk: TheDesk,
+    catalogue: TheCatalogue,
+    from_centre: bool = False,
+) -> DriftField:
     """End the running drift; returns the field it gives on the chosen target, and the stop.
+
+    It was timed from edge to edge, or from the middle to the edge, which is half of it.
 
     Less than a second is refused and changes nothing: the drift runs on.
     """
@@ -172,7 +180,8 @@ def stop_the_drift(db: Db, clock: TheClock, desk: TheDesk, catalogue: TheCatalog
     start_drift(db, None)
     target = catalogue.get(desk.choice.target_key)
     course = course_of(target, desk.place, desk.moment_utc)
-    found = measured_field(round(elapsed_s, 1), course, target.label)
+    across_s = round(elapsed_s, 1) * (2 if from_centre else 1)
+    found = measured_field(across_s, course, target.label)
     way = _standing_on(desk)
     if way is None:
         return found
@@ -272,4 +281,6 @@ def get_disc(
     through = Through(telescope, diagonal, made, mount is not None and mount.traits.has_polar_axis)
     moment = disc_moment(desk.night, desk.moment_utc, look.at_utc)
     is_now = moment == desk.moment_utc
-    return make_disc(through, found, catalogue, desk.place, moment, look.mode, is_now=is_now)
+    return make_disc(
+        through, found, catalogue, desk.place_tonight, moment, look.mode, is_now=is_now
+    )

@@ -1,6 +1,7 @@
 """Errors as RFC 9457 problem details, by one table; never a trace."""
 
 import logging
+import sqlite3
 from collections.abc import Sequence
 from typing import Any
 
@@ -10,6 +11,7 @@ from pydantic import BaseModel
 from starlette.exceptions import HTTPException
 from starlette.responses import JSONResponse
 
+from jade_perch.api.rehearsals import OtherWorld
 from jade_perch.core.bench.solar import SolarForbidden
 from jade_perch.core.bench.sunguard import SunRefusal
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems, shown
@@ -22,6 +24,14 @@ from jade_perch.store.errors import (
     Stale,
 )
 
+DISK_WORDS = {
+    "is full": "The disk is full: free some space, then send it again.",
+    "readonly": "The folder of the database may not be written: allow it, then send it again.",
+    "unable to open": "The database cannot be opened: look whether its folder is there.",
+    "locked": "The database is busy with something else: wait a moment, then send it again.",
+    "disk I/O": "The disk does not answer as it should: look after it, then send it again.",
+}
+DISK_ELSE = "The database did not take it: send it again."
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger("jade_perch")
 
@@ -47,6 +57,7 @@ STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     RefersToNothing: (422, "Refers to nothing"),
     Contradiction: (409, "Does not agree"),
     DatabaseUnusable: (500, "Database unusable"),
+    OtherWorld: (409, "Another evening"),
     SunRefusal: (422, "Refused because of the Sun"),
     SolarForbidden: (422, "No solar session now"),
     JobError: (422, "Value refused"),
@@ -66,6 +77,7 @@ def install_problem_handlers(app: FastAPI) -> None:
     app.add_exception_handler(RequestValidationError, _validation)
     app.add_exception_handler(HTTPException, _http)
     app.add_exception_handler(Exception, _unexpected)
+    app.add_exception_handler(sqlite3.OperationalError, _not_written)
     for kind in STATUS_OF:
         app.add_exception_handler(kind, _known)
 
@@ -111,6 +123,15 @@ async def _known(_: Request, error: Exception) -> JSONResponse:
             for field, value in error.fields.items()
         ]
     return problem_response(status, title, str(error), errors)
+
+
+async def _not_written(request: Request, error: Exception) -> JSONResponse:
+    """Say why the disk took nothing: it is full, may not be written, or is busy."""
+    log.error("Not written in %s", request.url.path, exc_info=error)
+    said = str(error)
+    words = next((words for part, words in DISK_WORDS.items() if part in said), DISK_ELSE)
+    detail = f"{words} What was stored before is kept; this was not stored."
+    return problem_response(503, "Not stored", detail)
 
 
 def _differences(error: Stale) -> list[FieldProblem]:

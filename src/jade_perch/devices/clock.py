@@ -48,6 +48,46 @@ class Clock:
         return "rehearsal" if self.rate else "held"
 
 
+class HouseClock:
+    """The clock everything goes by: its own, or for a while the one of a rehearsal."""
+
+    def __init__(self, own: Clock) -> None:
+        self.own = own
+        self.rehearsed: Clock | None = None
+
+    @property
+    def current(self) -> Clock:
+        """The clock that goes now."""
+        return self.rehearsed or self.own
+
+    def now_utc(self) -> datetime:
+        """Return the present moment in UTC, to the second."""
+        return self.current.now_utc()
+
+    def real_utc(self) -> datetime:
+        """Return what a stopwatch reads."""
+        return self.current.real_utc()
+
+    def now(self) -> Now:
+        """Return the present moment, and what kind of clock tells it."""
+        return self.current.now()
+
+    @property
+    def pace(self) -> float:
+        """How many seconds pass on it in one: 1 for the real one, 0 while it is held."""
+        return 1.0 if self.current.start_utc is None else self.current.rate
+
+    @property
+    def rate(self) -> float:
+        """How many times as fast as set it goes; 0 for the real one and for one held."""
+        return self.current.rate
+
+    @property
+    def kind(self) -> ClockKind:
+        """Whether it is the real one, stands still, or runs through a rehearsal."""
+        return self.current.kind
+
+
 def parse_clock(text: str | None, seconds: Seconds = time.monotonic) -> Clock:
     """Return the clock for ``--clock``.
 

@@ -30,6 +30,18 @@ def connect(path: Path) -> sqlite3.Connection:
     return db
 
 
+def copy_database(source: Path, copy: Path) -> None:
+    """Copy a database whole, as it stands in one moment; raises ``DatabaseUnusable``."""
+    db, other = connect(source), connect(copy)
+    try:
+        db.backup(other)
+    except sqlite3.Error as error:
+        raise DatabaseUnusable(f"{source} cannot be copied: {error}.") from error
+    finally:
+        other.close()
+        db.close()
+
+
 @contextmanager
 def atomic(db: sqlite3.Connection) -> Iterator[None]:
     """Run a block as one transaction: all of it is stored, or nothing."""

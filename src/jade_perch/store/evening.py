@@ -50,7 +50,8 @@ ON CONFLICT (id) DO UPDATE SET
   temperature_unit = excluded.temperature_unit
 """
 EVENING_OF = """
-SELECT id, version, date, site_id, steadiness, people_ids, landmark, planned_from_utc
+SELECT id, version, date, site_id, steadiness, transparency, faintest_seen_mag, people_ids,
+       landmark, planned_from_utc
   FROM evening
  WHERE date IS :date
    AND site_id IS :site_id

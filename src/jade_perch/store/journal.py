@@ -2,12 +2,13 @@
 
 import sqlite3
 
-from jade_perch.core.evening.journal import Observation
+from jade_perch.core.evening.journal import Observation, Picture
 from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.night import evening_date
 from jade_perch.store.connection import atomic
+from jade_perch.store.errors import NameTaken
 from jade_perch.store.evening import SITES, ensure_evening
-from jade_perch.store.items import ItemTable, list_items, select_items
+from jade_perch.store.items import ItemTable, add_item, list_items, select_items
 
 
 def _with_its_evening(db: sqlite3.Connection, observation: Observation) -> Observation:
@@ -34,14 +35,35 @@ OBSERVATIONS = ItemTable(
 )
 OF_NO_EVENING = """
 SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
-       steadiness, words, site_name, zone, evening_id
+       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
+       site_name, zone, evening_id
   FROM observation
  WHERE evening_id IS NULL
 """
+SENT = """
+SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
+       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
+       site_name, zone, evening_id
+  FROM observation
+ WHERE sent_key = :sent_key
+"""
+COUNT_OF_EVENING = """
+SELECT count(*) AS notes
+  FROM observation
+ WHERE evening_id = :evening_id
+   AND deleted_at_utc IS NULL
+"""
+ADD_PICTURE = """
+INSERT INTO picture (name, media_type, width, height, content)
+VALUES (:name, :media_type, :width, :height, :content)
+ON CONFLICT (name) DO NOTHING
+"""
+PICTURE = "SELECT media_type, content FROM picture WHERE name = :name"
 NOTED = """
 SELECT DISTINCT target_key
   FROM observation
  WHERE target_key IS NOT NULL
+   AND outcome IS NOT 'not seen'
    AND deleted_at_utc IS NULL
 """
 SETTLE = """
@@ -60,6 +82,42 @@ def settle_observations(db: sqlite3.Connection) -> None:
             db.execute(SETTLE, values)
 
 
+def add_once(
+    db: sqlite3.Connection, table: ItemTable[Observation], item: Observation
+) -> Observation:
+    """Store an observation once, however often it is sent; its own earlier one is returned."""
+    try:
+        return _sent(db, item.sent_key) or add_item(db, table, item)
+    except NameTaken:
+        found = _sent(db, item.sent_key)  # another request with the same key came between
+        if found is None:
+            raise
+        return found
+
+
+def _sent(db: sqlite3.Connection, sent_key: str) -> Observation | None:
+    if not sent_key:
+        return None
+    return next(iter(select_items(db, OBSERVATIONS, SENT, {"sent_key": sent_key})), None)
+
+
+def count_notes(db: sqlite3.Connection, evening_id: int | None) -> int:
+    """Return how many observations an evening has."""
+    row = db.execute(COUNT_OF_EVENING, {"evening_id": evening_id}).fetchone()
+    return int(row["notes"])
+
+
+def add_picture(db: sqlite3.Connection, picture: Picture) -> None:
+    """Store a picture under its name; the same one again changes nothing."""
+    db.execute(ADD_PICTURE, picture.model_dump())
+
+
+def find_picture(db: sqlite3.Connection, name: str) -> tuple[str, bytes] | None:
+    """Return the type and content of a stored picture, or None where there is none."""
+    row = db.execute(PICTURE, {"name": name}).fetchone()
+    return None if row is None else (str(row["media_type"]), bytes(row["content"]))
+
+
 def noted_targets(db: sqlite3.Connection) -> frozenset[str]:
-    """Return the keys of all targets that were noted at least once."""
+    """Return the keys of all targets that were noted as seen at least once."""
     return frozenset(row["target_key"] for row in db.execute(NOTED))

@@ -16,6 +16,7 @@ from jade_perch.store.steps import (
     places,
     plans,
     sessions,
+    sittings,
     weather,
 )
 
@@ -44,6 +45,7 @@ MIGRATIONS: Steps = (
     Step("011_places", places.STATEMENTS),
     Step("012_plans", plans.STATEMENTS),
     Step("013_weather", weather.STATEMENTS),
+    Step("014_sittings", sittings.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

@@ -20,7 +20,7 @@ def _known(_: sqlite3.Connection, item: PlanItem) -> PlanItem:
 
 PLAN_ITEMS = ItemTable("plan_item", PlanItem, order_by="id", prepare=_known)
 OF_EVENING = """
-SELECT id, version, evening_id, target_key, minutes, pinned_utc, is_skipped
+SELECT id, version, evening_id, target_key, minutes, pinned_utc, not_before_utc, is_skipped
   FROM plan_item
  WHERE evening_id = :evening_id
    AND deleted_at_utc IS NULL

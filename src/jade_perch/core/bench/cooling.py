@@ -79,6 +79,10 @@ class CoolAdvice(Advice):
         """Return True: the clock runs from when it came out.  Source: rules.md#cooling."""
         return True
 
+    def figures(self) -> dict[str, float]:
+        """Return how long the optics take.  Source: rules.md#cooling."""
+        return {"cool_minutes": self.cool_minutes}
+
 
 def dew_point_c(air_c: ArrayLike, humidity_percent: ArrayLike) -> Floats:
     """Return the dew point in °C of air in °C at a relative humidity in percent, above zero.

@@ -99,6 +99,10 @@ class StandAdvice(Advice):
     edge_mm: float | None
     warnings: list[str]
 
+    def figures(self) -> dict[str, float]:
+        """Return how high the pivot was set.  Source: rules.md#stand."""
+        return {"pivot_height_mm": self.pivot_height_mm}
+
 
 def tube_of(telescope: Telescope, diagonal: Diagonal | None = None) -> Tube:
     """Return where a telescope's eyepiece sits, from its numbers or guessed by its design.

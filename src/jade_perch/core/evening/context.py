@@ -16,6 +16,14 @@ ListName = Literal["usual", "first", "city"]
 Steadiness = Annotated[int, Range(1, 5, "(1 boiling, 5 calm)", "Choose a step from 1 to 5.")]
 
 
+Transparency = Annotated[
+    int, Range(1, 5, "(1 thick haze, 5 crystal)", "Choose a step from 1 to 5.")
+]
+FaintestSeen = Annotated[
+    float, Range(2, 8, "mag", "The faintest star you hold overhead with the eye alone.")
+]
+
+
 class TypedLandmark(Frozen):
     """A landmark as it was typed, not judged yet; empty until somebody typed."""
 
@@ -59,10 +67,13 @@ class UsualChoice(Frozen):
 class EveningOnly(Frozen):
     """What holds for one evening at one place and for no other; None is not said yet.
 
-    ``people_ids`` None is everybody known.
+    ``people_ids`` None is everybody known; ``faintest_seen_mag`` is tonight's faintest star
+    overhead and wins over what is known of the place.
     """
 
     steadiness: Steadiness | None = None
+    transparency: Transparency | None = None
+    faintest_seen_mag: FaintestSeen | None = None
     people_ids: Annotated[list[int] | None, Loaded] = None
     landmark: Annotated[TypedLandmark | None, Loaded] = None
 

@@ -88,16 +88,36 @@ class Desk:
         at = hour_of(looking_moment(self.night, self.moment_utc))
         return merged([at], self.told)[0].steadiness
 
+    @property
+    def place_tonight(self) -> Site | None:
+        """The place with tonight's sky: the faintest star seen tonight wins over what is known.
+
+        Source: rules.md#sky-brightness.
+        """
+        faintest = self.choice.faintest_seen_mag
+        if self.place is None or faintest is None:
+            return self.place
+        return self.place.model_copy(update={"sky_mpsas": None, "naked_eye_limit_mag": faintest})
+
     def viewer(self, course: Course = STARS) -> Viewer:
         """Return who looks tonight, through what air and sky, at what.
 
-        What somebody judged of the air counts before what the weather hours say.
+        What somebody judged of the air counts before what the weather hours say.  Haze is counted
+        once: the faintest star seen has it in it.
 
         Source: the choices; unknown ones are estimated, see ``make_viewer``.
         """
         steadiness = self.choice.steadiness or self.told_steadiness
         is_told = self.choice.steadiness is None
-        return make_viewer(self.observer, self.place, steadiness, course, air_is_told=is_told)
+        is_seen = self.choice.faintest_seen_mag is not None
+        return make_viewer(
+            self.observer,
+            self.place_tonight,
+            steadiness,
+            course,
+            air_is_told=is_told,
+            transparency=None if is_seen else self.choice.transparency,
+        )
 
     def ladder_of(
         self,

@@ -42,12 +42,16 @@ Minutes = Annotated[int, Range(5, 180, "minutes", "Say how long you want to look
 
 
 class PlanItem(Item):
-    """One wish for an evening: a target, how long, and when where somebody insists."""
+    """One wish for an evening: a target, how long, and when where somebody insists.
+
+    ``not_before_utc`` puts it off; what is pinned stays pinned.
+    """
 
     evening_id: int | None = None
     target_key: Name
     minutes: Minutes | None = None
     pinned_utc: UtcTime | None = None
+    not_before_utc: UtcTime | None = None
     is_skipped: bool = False
 
 
@@ -242,6 +246,8 @@ def _problem(
         means = _means(np.where(is_break, -np.inf, quality[number]), length)
         worth = worth_of_row(case.catalogue, wish.row)
         gain[number, : means.size] = worth * means - WAIT_COSTS * np.arange(means.size)
+        if wish.item.not_before_utc is not None:
+            gain[number, seconds < wish.item.not_before_utc.timestamp()] = -np.inf
     return Problem(gain, slots, _costs(case, judged))
 
 

@@ -96,14 +96,15 @@ def make_case(
 
     Source: rules.md#prospects.
     """
-    assert desk.place is not None and desk.night is not None
+    tonight_place = desk.place_tonight
+    assert desk.place is not None and tonight_place is not None and desk.night is not None
     viewer = desk.viewer()
     rungs = usable_rungs(ladder) if ladder is not None else []
     return Case(
         catalogue=catalogue,
         site=desk.place,
         night=desk.night,
-        sky=make_night_sky(catalogue, desk.place, desk.night),
+        sky=make_night_sky(catalogue, tonight_place, desk.night),
         viewer=viewer,
         rungs=rungs,
         glasses=glasses_of(rungs) if rungs else naked_eye(viewer),
@@ -128,7 +129,7 @@ def make_prospects(case: Case, desk: Desk, listed: ListName | None = None) -> Pr
         listed_title=LIST_TITLES[shown],
         prospects=found,
         words=_words(case, found),
-        assumed=_assumed(case.site),
+        assumed="" if desk.choice.faintest_seen_mag is not None else _assumed(case.site),
     )
 
 

@@ -180,6 +180,22 @@ def where_is(target: Target, track: Track, moment: Moment) -> tuple[Floats, floa
     return of_date_vector(target.ra_deg or 0.0, target.dec_deg or 0.0, moment), size_arcsec
 
 
+def drift_way_deg(through: Through, target: Target, site: Site | None, now_utc: datetime) -> float:
+    """Return which way a target leaves the field undriven, as the eye sees it.
+
+    Degrees counter-clockwise from right; it goes where the sky goes, west.
+
+    Source: rules.md#disc.
+    """
+    moment = make_moment(now_utc)
+    direction, _ = where_is(target, sun_track(site or GREENWICH, now_utc), moment)
+    base = base_of(direction, moment, site)
+    altitude = None if site is None else _altitude_deg(direction, moment, site)
+    orientation = _orientation(through, base, site, altitude)
+    frame = _frame(base, orientation, through.rung, "eyepiece")
+    return frame.angle_deg(direction, np.cross(direction, NORTH))
+
+
 def course_of(target: Target, site: Site | None, now_utc: datetime) -> Course:
     """Return how a target goes through a field at a moment: its declination, and if it is the Moon.
 

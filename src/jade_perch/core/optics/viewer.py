@@ -10,6 +10,8 @@ from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import luminance_cd_m2, site_mpsas
 from jade_perch.core.sky.visibility import USUAL_FIELD_FACTOR, star_limit_mag
 
+# Magnitudes that each step of transparency dims everything by, over the usual air; our estimate
+HAZE_MAG: dict[int, float] = {1: 1.0, 2: 0.5, 3: 0.0, 4: -0.1, 5: -0.2}
 FIELD_FACTORS: dict[Practice, float] = {"first": 2.8, "some": 2.0, "much": 1.4}
 
 
@@ -64,14 +66,16 @@ def make_viewer(
     course: Course = STARS,
     *,
     air_is_told: bool = False,
+    transparency: int | None = None,
 ) -> Viewer:
     """Return the conditions for an observer at a site; unknown ones are estimated.
 
     ``steadiness`` runs from 1 to 5, None is not judged yet; ``air_is_told`` where it is the
-    weather hours' and nobody looked.
+    weather hours' and nobody looked.  ``transparency`` likewise: haze costs light.
 
-    Source: rules.md#brightness.
+    Source: rules.md#brightness; rules.md#haze.
     """
+    haze_mag = 0.0 if transparency is None else HAZE_MAG[transparency]
     mpsas, measured = site_mpsas(site)
     return Viewer(
         pupil=eye_pupil(observer),
@@ -80,7 +84,7 @@ def make_viewer(
         air_is_told=air_is_told and steadiness is not None,
         sky_mpsas=mpsas,
         sky_is_measured=measured,
-        field_factor=field_factor(observer),
+        field_factor=field_factor(observer) * 10 ** (0.4 * haze_mag),
         declination_deg=course.declination_deg,
         rate_arcsec_per_s=course.rate_arcsec_per_s,
     )

@@ -1,0 +1,1 @@
+"""At the eyepiece: one target, one step, and what goes with it."""
