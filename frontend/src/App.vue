@@ -37,7 +37,7 @@ useKeys(key => {
   else if (key === ',') rungs.step(-1)
   else if (key === '.') rungs.step(1)
   else if (key === 'n') regime.next()
-  else if (key === ' ') void drift.toggle()
+  else if (key === ' ') { if (route.name !== 'eyepiece') void drift.toggle() }
   else if (key === 'o') noting.begin()
   else if (key === '/') void router.push({ path: '/plan', query: { find: '' } })
   else if (key === 'a') void plan.again()

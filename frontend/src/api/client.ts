@@ -29,6 +29,11 @@ export class Refusal extends Error {
     return this.problem.title === 'Refused because of the Sun'
   }
 
+  /** Nothing was taken because nobody answered, or the disk took nothing: it may be sent again as it is. */
+  get isLost (): boolean {
+    return this.problem.status === 0 || this.problem.status >= 500
+  }
+
   /** All of it in words; fields by the name people use, not by the one in the message. */
   get words (): string {
     return this.besides([])
@@ -64,8 +69,12 @@ function said (error: FieldProblem): string {
   return error.detail.replace(`${error.field} is`, `${fieldName(error.field)} is`)
 }
 
+/** A name that nothing else has. */
+export const newKey = (): string => crypto.randomUUID?.() ?? `${Date.now()}-${Math.random()}`
 /** This page's own name, so that it is not told twice of what it changed itself. */
-export const PAGE = crypto.randomUUID?.() ?? String(Math.random())
+export const PAGE = newKey()
+/** The rehearsal this page believes to be in, empty for the evening itself: a change meant for the other is refused. */
+export const world = { rehearsal: null as string | null }
 type Changed = (topic: Topic) => void
 type Counted = (number: number) => void
 const heard: { changed: Changed, told: Counted } = { changed: () => {}, told: () => {} }
@@ -79,17 +88,28 @@ interface CallOptions {
   json?: unknown
   /** A body sent as it is, such as a file. */
   csv?: Blob
+  /** A picture, sent as it is. */
+  picture?: Blob
+  /** The rehearsal it is meant for, where it was written before. */
+  rehearsal?: string
 }
+/** What is sent on after a page is closed has to be small. */
+const MOST_KEPT_ALIVE = 60_000
 
 /** Ask the server; rejects with a `Refusal` and nothing else. */
 export async function call<T> (path: string, options: CallOptions = {}): Promise<T> {
-  const { method = 'GET', json, csv } = options
+  const { method = 'GET', json, csv, picture } = options
   const headers: Record<string, string> = { 'X-Page': PAGE }
+  const rehearsal = options.rehearsal ?? world.rehearsal
+  if (method !== 'GET' && rehearsal !== null) headers['X-Rehearsal'] = rehearsal
   if (json !== undefined) headers['Content-Type'] = 'application/json'
   if (csv) headers['Content-Type'] = 'text/csv'
-  const body = csv ?? (json === undefined ? undefined : JSON.stringify(json))
+  if (picture) headers['Content-Type'] = 'application/octet-stream'
+  const text = json === undefined ? undefined : JSON.stringify(json)
+  const body = csv ?? picture ?? text
+  const isSmall = !csv && !picture && (text?.length ?? 0) < MOST_KEPT_ALIVE
   // a change is still sent when the page is closed the moment after
-  const response = await ask(path, { method, headers, body, keepalive: method !== 'GET' && !csv })
+  const response = await ask(path, { method, headers, body, keepalive: method !== 'GET' && isSmall })
   const answer = (response.status === 204 ? undefined : await response.json()) as T
   const changed = response.headers.get('X-Changed') as Topic | null
   if (changed) heard.changed(changed)

@@ -16,7 +16,7 @@ const telescope = computed(() => store.evening?.telescope)
 </script>
 
 <template>
-  <header class="header">
+  <header class="header" :class="{ short: $route.name === 'eyepiece' }">
     <span class="mark">Jade Perch</span>
     <button type="button" class="chip wide" @click="$emit('evening')">
       <template v-if="words"><b>{{ words.day }}</b><span class="rest"> · {{ words.rest }}</span></template>
@@ -69,5 +69,6 @@ const telescope = computed(() => store.evening?.telescope)
   .wide { order: 1; flex: 1 1 55%; }
   .telescope { order: 2; flex: 0 1 38%; }
   .telescope .rest { display: none; }
+  .short .wide, .short .telescope { display: none; }
 }
 </style>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { scaleLinear } from 'd3-scale'
-import { computed, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { useEvening } from '@/stores/evening'
 import { usePlan } from '@/stores/plan'
+import { useThread } from '@/stores/thread'
 import { useTonight } from '@/stores/tonight'
 import { moonWords } from './eveningWords'
 import { clockTime } from './time'
@@ -13,6 +14,8 @@ defineEmits<{ evening: [] }>()
 const store = useEvening()
 const plan = usePlan()
 const tonight = useTonight()
+const thread = useThread()
+onMounted(thread.load)
 const router = useRouter()
 const strip = ref<HTMLElement | null>(null)
 const width = useWidth(strip)
@@ -116,7 +119,10 @@ const line = computed(() => {
 
 <template>
   <footer class="ribbon" :class="{ open: isOpen }" aria-label="Evening ribbon">
-    <button type="button" class="line" :aria-expanded="isOpen" @click="isOpen = !isOpen">{{ line }}</button>
+    <a v-if="thread.words" class="thread" :href="thread.answer?.leads_to" @click.prevent="thread.follow()">
+      <span class="quiet small">Next</span> <b>{{ thread.words }}</b></a>
+    <button type="button" class="line" :aria-expanded="isOpen" :aria-label="line" @click="isOpen = !isOpen">
+      <span class="all">{{ line }}</span><span class="short">{{ isOpen ? 'close' : 'evening' }}</span></button>
     <button v-if="!night" type="button" class="empty plain-button" @click="$emit('evening')">
       No place yet. <b>Choose your place</b> and the evening unrolls here.
     </button>
@@ -165,10 +171,13 @@ const line = computed(() => {
 </template>
 
 <style scoped>
-.ribbon { border-top: 1px solid var(--line); background: var(--ground); position: relative; min-width: 0; z-index: 5; }
-.strip { width: 100%; height: 100%; overflow: hidden; }
+.ribbon { border-top: 1px solid var(--line); background: var(--ground); position: relative; min-width: 0; z-index: 5; display: grid; grid-template-columns: 236px minmax(0, 1fr); }
+.thread { display: grid; align-content: center; padding: 0 8px 0 18px; line-height: 1.2; font-size: 15px; color: var(--ink); text-decoration: none; border-right: 1px solid var(--line); }
+.thread b { text-decoration: underline; text-underline-offset: 3px; } .thread:hover b { color: var(--jade); }
+.thread:focus-visible { outline-offset: -4px; }
+.strip { width: 100%; height: 100%; overflow: hidden; grid-column: 2; }
 .line { display: none; }
-.empty { width: 100%; height: 100%; text-align: center; }
+.empty { width: 100%; height: 100%; text-align: center; grid-column: 2; }
 .day { fill: var(--light-day); } .civil { fill: var(--light-civil); } .nautical { fill: var(--light-nautical); }
 .astronomical { fill: var(--light-astronomical); } .dark { fill: var(--light-dark); stroke: var(--line); stroke-width: 0.5; }
 .moon { fill: var(--moon-band); }
@@ -185,10 +194,12 @@ const line = computed(() => {
 .now { stroke: var(--jade); stroke-width: 2.5; } .now-back { stroke: var(--ground); stroke-width: 5.5; }
 .now-dot { fill: var(--jade); }
 @media (max-width: 699px) {
-  .line { display: block; font: inherit; font-size: 14px; color: inherit; background: none; border: 0; width: 100%; height: 100%; padding: 0 12px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; text-align: left; }
+  .ribbon { grid-template-columns: minmax(0, 1fr) auto; }
+  .thread { padding: 0 6px 0 12px; font-size: 14px; min-height: 44px; border-right: 0; } .thread .quiet { display: none; }
+  .line { display: block; font: inherit; font-size: 14px; color: inherit; background: none; border: 0; height: 100%; min-width: 72px; padding: 0 12px; }
+  .all { display: none; }
   .strip { display: none; }
   .empty { display: none; }
   .open .strip { display: block; position: absolute; bottom: 100%; left: 0; background: var(--ground); border-top: 1px solid var(--line); height: 64px; }
-  .open .line { white-space: normal; line-height: 1.2; }
 }
 </style>

@@ -1,17 +1,25 @@
 <script setup lang="ts">
-import { KEYS } from './keys'
+import { EYEPIECE_KEYS, KEYS } from './keys'
 import { useEscape } from './useEscape'
 const isOpen = defineModel<boolean>({ required: true })
 useEscape(isOpen, () => { isOpen.value = false })
-const shown = (keys: readonly string[]) => keys.length > 1 ? `${keys[0]}–${keys.at(-1)}` : keys[0] === ' ' ? 'Space' : keys[0]
+const named = (key: string | undefined) => key === ' ' ? 'Space' : key
+const shown = (keys: readonly string[]) => keys.length > 2 ? `${keys[0]}–${keys.at(-1)}` : keys.map(named).join(' ')
 </script>
 
 <template>
-  <v-dialog v-model="isOpen" max-width="460" aria-label="List of keys">
+  <v-dialog v-model="isOpen" max-width="520" scrollable aria-label="List of keys">
     <v-card class="keys">
       <h1>Keys</h1>
       <dl>
         <template v-for="entry in KEYS" :key="entry.words">
+          <dt><kbd class="figures">{{ shown(entry.keys) }}</kbd></dt>
+          <dd>{{ entry.words }}</dd>
+        </template>
+      </dl>
+      <h2>At the eyepiece</h2>
+      <dl>
+        <template v-for="entry in EYEPIECE_KEYS" :key="entry.words">
           <dt><kbd class="figures">{{ shown(entry.keys) }}</kbd></dt>
           <dd>{{ entry.words }}</dd>
         </template>

@@ -1,14 +1,19 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { observations, type Observation } from '@/api/items'
+import { newKey } from '@/api/client'
 import { useEvening } from '@/stores/evening'
+import { useEyepiece } from '@/stores/eyepiece'
 import { useNoting } from '@/stores/noting'
 import { useRungs } from '@/stores/rungs'
 import ChangedMeanwhile from './ChangedMeanwhile.vue'
 import DraftLine from './DraftLine.vue'
 import FieldForm from './FieldForm.vue'
+import PictureField from './PictureField.vue'
 import RefusalLine from './RefusalLine.vue'
 import SideSheet from './SideSheet.vue'
+import SketchPad from './SketchPad.vue'
+import { keepLater } from './keepLater'
 import { asText, type Field } from './fields'
 import { useNotices } from './notices'
 import { fromLocalStamp, localStamp } from './time'
@@ -18,19 +23,27 @@ import { useItemForm } from './useItemForm'
 const noting = useNoting()
 const evening = useEvening()
 const rungs = useRungs()
+const eyepiece = useEyepiece()
 const notices = useNotices()
 const BEFORE: readonly Field[] = [
   { key: 'object_name', label: 'What did you see?' },
   { key: 'telescope_name', label: 'Telescope', optional: true },
   { key: 'glass', label: 'Rung', optional: true },
   { key: 'magnification', label: 'Power', unit: '×' },
+  { key: 'observer_name', label: 'Who looked', optional: true },
 ]
 const STAMP: Field = { key: 'stamp', label: 'When (time of the place)', hint: 'Year-month-dayThour:minute.' }
-const SHOWN_FIELDS = [BEFORE[0]!, STAMP, ...BEFORE.slice(1)]
+const FIRST_FIELDS = BEFORE.slice(0, 1)
+const LATER_FIELDS = [STAMP, ...BEFORE.slice(1)]
+const OUTCOMES = { seen: 'Seen', glimpsed: 'Glimpsed', 'not seen': 'Not seen' } as const
 /** Fields that show what is wrong with them beside themselves. */
-const SHOWN = [...SHOWN_FIELDS.map(field => field.key), 'observed_at_utc', 'words']
+const SHOWN = [...FIRST_FIELDS, ...LATER_FIELDS].map(field => field.key).concat('observed_at_utc', 'words')
 const STEADY_WORDS = ['boiling', 'restless', 'usual', 'calm', 'rock steady']
+const CLEAR_WORDS = ['thick haze', 'haze', 'usual', 'clear', 'crystal']
 
+/** What a note holds besides its fields, and what it is where nobody said. */
+const NOTHING = { steadiness: null, transparency: null, words: '', site_name: '', outcome: null, sketch: [], picture_name: '', sent_key: '' }
+const KEPT = Object.keys(NOTHING) as (keyof typeof NOTHING)[]
 const form = useItemForm<Observation>({
   of: () => noting.opened && evening.evening ? 'observation' : null,
   fields: BEFORE,
@@ -41,32 +54,38 @@ const form = useItemForm<Observation>({
     return {
       stamp: localStamp(now?.now_utc ?? new Date().toISOString(), zone), zone, object_name: noting.target,
       telescope_name: now?.telescope?.name ?? '', glass: rung?.label ?? '', magnification: rung ? rung.magnification.toFixed(2) : '',
-      steadiness: now?.choice.steadiness ?? null, words: '', site_name: now?.site?.name ?? '',
+      steadiness: now?.choice.steadiness ?? null, transparency: now?.choice.transparency ?? null, words: '',
+      site_name: now?.site?.name ?? '', observer_name: eyepiece.screen?.person?.name ?? now?.observer?.name ?? '',
+      outcome: null, sketch: [], picture_name: '', sent_key: newKey(),
     }
   },
   shown: one => ({
     ...asText(BEFORE, one), stamp: localStamp(one.observed_at_utc, one.zone ?? 'UTC'), zone: one.zone ?? 'UTC',
-    steadiness: one.steadiness ?? null, words: one.words ?? '', site_name: one.site_name ?? '',
+    ...Object.fromEntries(KEPT.map(key => [key, one[key] ?? NOTHING[key]])),
   }),
-  besides: ({ stamp, zone, steadiness, words, site_name }) => ({
-    observed_at_utc: fromLocalStamp(String(stamp), String(zone)), zone, steadiness, words, site_name,
+  besides: values => ({
+    observed_at_utc: fromLocalStamp(String(values.stamp), String(values.zone)), zone: values.zone,
+    ...Object.fromEntries(KEPT.map(key => [key, values[key] ?? NOTHING[key]])),
   }),
-  store: observations.save,
+  store: (id, item) => keepLater(id, item, observations.save),
 })
 const { values, isDraft, refusal, isSaving, differences } = form
 const removing = useAttempt()
 const id = computed(() => noting.opened?.item?.id ?? null)
 const title = computed(() => id.value ? 'Change an observation' : 'Note an observation')
 const steadiness = computed(() => values.value.steadiness as number | null)
+const transparency = computed(() => values.value.transparency as number | null)
 function set (key: string, value: unknown) {
   values.value = { ...values.value, [key]: value }
 }
 
 async function closeWith (saving: Promise<Observation | undefined>) {
   const isNew = id.value === null
-  if (!await saving) return
+  const stored = await saving
+  if (!stored) return
   noting.close()
-  notices.say(isNew ? 'Noted.' : 'Changed.')
+  if (!stored.id) notices.say('Kept here; it is told as soon as the application answers.')
+  else notices.say(evening.evening?.rehearsal ? 'Rehearsed: nothing of it is kept.' : isNew ? 'Noted.' : 'Changed.')
 }
 async function remove () {
   const gone = id.value
@@ -88,7 +107,23 @@ function discard () {
     <form v-if="noting.opened && evening.evening" id="note-form" class="form" novalidate
       @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
-      <FieldForm v-model="values" :fields="SHOWN_FIELDS" :refusal="refusal" />
+      <FieldForm v-model="values" :fields="FIRST_FIELDS" :refusal="refusal" />
+      <v-btn-toggle :model-value="values.outcome" divided variant="outlined" aria-label="Was it seen?" class="outcome"
+        @update:model-value="set('outcome', $event ?? null)">
+        <v-btn v-for="(word, name) in OUTCOMES" :key="name" :value="name">{{ word }}</v-btn>
+      </v-btn-toggle>
+      <v-textarea
+        :model-value="values.words as string" label="In your own words" rows="3" auto-grow
+        :error-messages="refusal?.for('words')"
+        @update:model-value="set('words', $event)"
+      />
+      <details :open="(values.sketch as unknown[])?.length > 0 || undefined">
+        <summary>Sketch it</summary>
+        <SketchPad :model-value="(values.sketch as never[]) ?? []" @update:model-value="set('sketch', $event)" />
+      </details>
+      <PictureField :model-value="String(values.picture_name ?? '')"
+        @update:model-value="set('picture_name', $event)" />
+      <FieldForm v-model="values" :fields="LATER_FIELDS" :refusal="refusal" />
       <p v-if="refusal?.for('observed_at_utc')" class="small" role="alert">{{ refusal.for('observed_at_utc') }}</p>
       <fieldset class="steady">
         <legend>Steadiness of the air: {{ steadiness ? STEADY_WORDS[steadiness - 1] : 'not said' }}</legend>
@@ -97,11 +132,14 @@ function discard () {
           <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY_WORDS[n - 1]}`">{{ n }}</v-btn>
         </v-btn-toggle>
       </fieldset>
-      <v-textarea
-        :model-value="values.words as string" label="In your own words" rows="5" auto-grow
-        :error-messages="refusal?.for('words')"
-        @update:model-value="set('words', $event)"
-      />
+      <fieldset class="steady">
+        <legend>Transparency of the sky: {{ transparency ? CLEAR_WORDS[transparency - 1] : 'not said' }}</legend>
+        <v-btn-toggle :model-value="transparency" divided variant="outlined"
+          @update:model-value="set('transparency', $event ?? null)">
+          <v-btn v-for="n in 5" :key="n" :value="n" 
+            :aria-label="`clear ${n} of 5, ${CLEAR_WORDS[n - 1]}`">{{ n }}</v-btn>
+        </v-btn-toggle>
+      </fieldset>
     </form>
     <ChangedMeanwhile :differences="differences" @mine="closeWith(form.keepMine())" @theirs="form.takeTheirs()" />
     <RefusalLine v-if="!differences.length" :refusal="refusal ?? removing.refusal.value" :beside="SHOWN" />
@@ -115,5 +153,7 @@ function discard () {
 
 <style scoped>
 .form { display: grid; gap: 18px; }
+.outcome { width: 100%; } .outcome :deep(.v-btn) { flex: 1; min-height: 52px; }
+summary { cursor: pointer; min-height: 48px; display: flex; align-items: center; font-weight: 600; color: var(--jade); }
 .steady { border: 0; padding: 0; margin: 0; display: grid; gap: 8px; }
 </style>

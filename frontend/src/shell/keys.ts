@@ -12,6 +12,19 @@ export const KEYS = [
   { keys: ['a'], words: 'Plan again from now' },
   { keys: ['?'], words: 'This list of keys' },
 ] as const
+/** What a key does at the eyepiece besides; Space and Enter are the one large button there. */
+export const EYEPIECE_KEYS = [
+  { keys: [' ', 'Enter'], words: 'The one large button' },
+  { keys: ['s'], words: 'Dimmer and softer: one rung back' },
+  { keys: ['e'], words: 'Enough: write it down' },
+  { keys: ['c'], words: 'It is in the middle again' },
+  { keys: ['l'], words: 'This target later' },
+  { keys: ['k'], words: 'Skip this target' },
+  { keys: ['x'], words: 'White light seen' },
+  { keys: ['p'], words: 'The next person looks' },
+  { keys: ['d'], words: 'Time a drift' },
+] as const
+interface Bound { keys: readonly string[] }
 
 const TYPING = 'input, textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"].v-list'
 const PRESSABLE = 'button, a, [role="button"], [role="switch"], [role="option"], summary'
@@ -22,14 +35,14 @@ const LEAVING = '.v-overlay:not(.v-overlay--active)'
  * Call `act` with every bound key, except while somebody types, a dialog is open, or a modifier is held.
  * A dialog that was closed and only fades out no longer holds the keys back, nor does the field left in it.
  */
-export function useKeys (act: (key: string) => void, host: Window = window) {
-  const known = new Set<string>(KEYS.flatMap(entry => entry.keys))
+export function useKeys (act: (key: string) => void, bound: readonly Bound[] = KEYS, host: Window = window) {
+  const known = new Set<string>(bound.flatMap(entry => entry.keys))
   function onKey (event: KeyboardEvent) {
     const at = event.target instanceof Element ? event.target : null
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return
     if (at?.closest(TYPING) && !at.closest(LEAVING)) return
     if (host.document.querySelector('.v-overlay--active[role="dialog"]')) return
-    if (event.key === ' ' && at?.closest(PRESSABLE)) return
+    if ([' ', 'Enter'].includes(event.key) && at?.closest(PRESSABLE)) return
     if (!known.has(event.key)) return
     event.preventDefault()
     act(event.key)

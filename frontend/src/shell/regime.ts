@@ -1,5 +1,5 @@
 import { defineStore } from 'pinia'
-import { computed, watchEffect } from 'vue'
+import { computed, shallowRef, watchEffect } from 'vue'
 import { useKept } from './kept'
 
 export const REGIMES = ['daylight', 'dusk', 'dark'] as const
@@ -8,8 +8,23 @@ export const REGIME_WORDS: Record<Regime, string> = { daylight: 'Daylight', dusk
 
 /** The light regime and the own brightness of the page. */
 export const useRegime = defineStore('regime', () => {
-  const regime = useKept<Regime>('regime', 'daylight')
+  const chosen = useKept<Regime>('regime', 'daylight')
   const brightnessPercent = useKept('brightness', 100)
+  /** At the eyepiece the page begins dark until it is known whether it is night. */
+  const isHeldDark = shallowRef(document.documentElement.dataset.held === 'dark')
+  const night = useKept('eyepiece-is-night', true)
+  const regime = computed<Regime>({
+    get: () => isHeldDark.value ? 'dark' : chosen.value,
+    set: value => {
+      isHeldDark.value = false
+      chosen.value = value
+    },
+  })
+  /** It is known now whether it is night; kept, so that the next page begins right. */
+  function release (isNight?: boolean) {
+    isHeldDark.value = false
+    if (isNight !== undefined) night.value = isNight
+  }
 
   watchEffect(() => { document.documentElement.dataset.regime = regime.value })
   const paneColour = computed(() => {
@@ -21,5 +36,5 @@ export const useRegime = defineStore('regime', () => {
   function next () {
     regime.value = REGIMES[(REGIMES.indexOf(regime.value) + 1) % REGIMES.length] ?? 'daylight'
   }
-  return { regime, brightnessPercent, paneColour, paneIsNeeded, next }
+  return { regime, chosen, release, brightnessPercent, paneColour, paneIsNeeded, next }
 })

@@ -28,9 +28,10 @@ export const useDriftTimer = defineStore('driftTimer', () => {
   }, { immediate: true })
   onScopeDispose(() => clearInterval(ticking))
 
-  async function toggle () {
+  /** Start, or stop at the edge; `fromCentre` where it began in the middle, so that it went half the way. */
+  async function toggle (fromCentre = false) {
     try {
-      if (isRunning.value) result.value = await call<Drift>('/powers/drift/stop', { method: 'POST' })
+      if (isRunning.value) result.value = await call<Drift>(`/powers/drift/stop${fromCentre ? '?from_centre=true' : ''}`, { method: 'POST' })
       else {
         result.value = null
         await call('/powers/drift/start', { method: 'POST' })

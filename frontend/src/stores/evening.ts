@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
-import { computed } from 'vue'
-import { call, type Schema } from '@/api/client'
+import { computed, watch } from 'vue'
+import { call, world, type Schema } from '@/api/client'
 import { clockTime } from '@/shell/time'
 import { inTurn } from '@/shell/turns'
 import { useAsked } from '@/shell/useAsked'
@@ -11,8 +11,9 @@ export type EveningChoice = Schema<'EveningChoice'>
 /** What every station reads: place, date, telescope, people, the night and now. */
 export const useEvening = defineStore('evening', () => {
   const { answer: evening, refusal, load: refresh } = useAsked(
-    () => call<Evening>('/evening'), ['evening', 'view', 'kit', 'setup', 'session', 'clock', 'plan'],
+    () => call<Evening>('/evening'), ['evening', 'view', 'kit', 'setup', 'session', 'clock', 'plan', 'eyepiece'],
   )
+  watch(evening, now => { world.rehearsal = now?.rehearsal ?? null }, { flush: 'sync' })
   /** Store the fields a change names, and no other; rejects with a `Refusal` so that a form can show it. */
   const next = inTurn()
   function choose (change: Partial<EveningChoice>): Promise<void> {

@@ -5,7 +5,7 @@ import { Stream, type Kind, type Told } from './stream'
 
 type Shown = Schema<'Shown'>
 /** What a page may have missed while it was not told: everything it could read again. */
-const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'clock']
+const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'eyepiece', 'clock']
 
 /** What changed, said once to whoever wants to know; a page nobody looks at is told when it is looked at again. */
 export const useEvents = defineStore('events', () => {
@@ -18,7 +18,7 @@ export const useEvents = defineStore('events', () => {
   let stream: Stream | null = null
 
   function fire (topics: Iterable<Topic>) {
-    for (const topic of topics) waiting.add(topic)
+    for (const topic of topics) for (const one of topic === 'everything' ? ALL : [topic]) waiting.add(one)
     if (document.visibilityState === 'hidden') return
     const acts = new Set([...waiting].flatMap(topic => [...wanted.get(topic) ?? []]))
     waiting.clear()

@@ -1,12 +1,119 @@
 <script setup lang="ts">
-import NotYet from '@/shell/NotYet.vue'
+import { computed, onMounted, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import HonestMark from '@/shell/HonestMark.vue'
+import { EYEPIECE_KEYS, useKeys } from '@/shell/keys'
+import { useNotices } from '@/shell/notices'
+import { clockTime } from '@/shell/time'
+import { useDriftTimer } from '@/stores/driftTimer'
+import { useEvening } from '@/stores/evening'
+import { useEyepiece } from '@/stores/eyepiece'
+import { useNoting } from '@/stores/noting'
+import { useOutbox } from '@/stores/outbox'
+import { useTicking } from '@/stores/ticking'
+import AirSheet from './AirSheet.vue'
+import BesidePanel from './BesidePanel.vue'
+import PackingPanel from './PackingPanel.vue'
+import PeopleSheet from './PeopleSheet.vue'
+import RehearsalSheet from './RehearsalSheet.vue'
+import StepPanel from './StepPanel.vue'
+import { useDarkByItself } from './darkByItself'
+
+defineEmits<{ evening: [] }>()
+const route = useRoute()
+const router = useRouter()
+const store = useEyepiece()
+const evening = useEvening()
+const outbox = useOutbox()
+const ticking = useTicking()
+const noting = useNoting()
+const drift = useDriftTimer()
+const notices = useNotices()
+const sheet = ref<'air' | 'people' | 'rehearsal' | 'beside' | null>(null)
+const isPacking = computed(() => route.query.pack !== undefined)
+const isOpen = (name: typeof sheet.value) => computed({ get: () => sheet.value === name, set: on => { sheet.value = on ? name : null } })
+const [airIsOpen, peopleIsOpen, rehearsalIsOpen] = [isOpen('air'), isOpen('people'), isOpen('rehearsal')]
+useDarkByItself()
+
+function white (personId: number | null = store.screen?.person?.id ?? null) {
+  store.light(personId)
+  notices.say('The eyes begin anew: half an hour of red light only.')
+}
+const ACTS: Record<string, () => void> = {
+  ' ': store.forward, Enter: store.forward, s: store.softer, e: store.enough, c: store.centred,
+  l: () => store.leave('later'), k: () => store.leave('skip'), x: () => white(), p: store.nextPerson,
+  d: () => void drift.toggle(true),
+}
+useKeys(key => { if (!isPacking.value) ACTS[key]?.() }, EYEPIECE_KEYS)
+const pack = (on: boolean) => router.push({ path: '/eyepiece', query: on ? { pack: '1' } : {} })
+
+/** A note is about what stands in the eyepiece. */
+watch(() => store.here?.target.label, label => { if (label) noting.target = label }, { immediate: true })
+watch(() => store.step?.spot.kind, kind => { if (kind === 'note') noting.begin() })
+onMounted(store.load)
+const waitingWords = computed(() => {
+  const count = outbox.letters.length
+  if (!count || !outbox.isLost) return ''
+  return `No answer from the application. Go on: ${count} ${count === 1 ? 'thing waits' : 'things wait'} here and will be told.`
+})
 </script>
 
 <template>
-  <NotYet
-    title="Eyepiece"
-    words="Here you will have one target, one big next step and the countdowns that go with it."
-  >
-    <circle cx="60" cy="30" r="24" /><circle cx="60" cy="30" r="9" />
-  </NotYet>
+  <section v-if="store.screen" class="eyepiece">
+    <PackingPanel v-if="isPacking" class="packing" @back="pack(false)" />
+    <template v-else>
+      <div class="now">
+        <header class="top">
+          <p class="what">
+            <b class="name">{{ store.here?.target.label ?? 'At the eyepiece' }}</b>
+            <span v-if="store.here" class="quiet">
+              <template v-if="store.here.counted">{{ store.here.counted }} · </template>{{ store.here.target.kind }} ·
+              {{ store.here.where_words }}</span>
+          </p>
+          <HonestMark v-if="evening.evening?.clock === 'rehearsal'" words="rehearsal" />
+          <span class="figures clock">{{ clockTime(ticking.nowUtc, evening.zone) }}</span>
+        </header>
+        <p v-if="waitingWords" class="waits small" role="status">{{ waitingWords }}</p>
+        <StepPanel @white="white()" @people="sheet = 'people'" @air="sheet = 'air'" @beside="sheet = 'beside'"
+          @pack="pack(true)" @rehearse="sheet = 'rehearsal'" />
+      </div>
+      <BesidePanel class="beside" :is-open="sheet === 'beside'" @close="sheet = null" @people="sheet = 'people'"
+        @air="sheet = 'air'" @white="white" @pack="pack(true)" @rehearse="sheet = 'rehearsal'" />
+    </template>
+    <AirSheet v-model="airIsOpen" />
+    <PeopleSheet v-model="peopleIsOpen" @white="white" />
+    <RehearsalSheet v-model="rehearsalIsOpen" />
+  </section>
+  <section v-else class="empty">
+    <p v-if="store.refusal" role="alert">{{ store.refusal.words }}</p>
+    <v-progress-linear v-else-if="!store.isAsked || !evening.evening" indeterminate color="primary"
+      aria-label="Coming to the eyepiece" />
+    <template v-else>
+      <svg viewBox="0 0 160 96" width="230" aria-hidden="true"><circle cx="80" cy="48" r="40" /><circle cx="80" cy="48"
+        r="14" /><path d="M80 8v12M80 76v12M40 48h12M108 48h12" /></svg>
+      <h1>At the eyepiece</h1>
+      <p v-if="!evening.evening.telescope">With a telescope on the bench the evening goes on here: one target,
+        one step.</p>
+      <p v-else>What can be seen depends on where you stand.</p>
+      <v-btn v-if="!evening.evening.telescope" color="primary" variant="flat" size="large" to="/kit">Put your first
+        telescope on the bench</v-btn>
+      <v-btn v-else color="primary" variant="flat" size="large" @click="$emit('evening')">Choose your place</v-btn>
+    </template>
+  </section>
 </template>
+
+<style scoped>
+.eyepiece { height: 100%; display: grid; grid-template-columns: minmax(0, 1fr) 316px; min-height: 0; }
+.packing { grid-column: 1 / -1; }
+.now { padding: 16px 28px 18px; display: flex; flex-direction: column; gap: 8px; min-height: 0; min-width: 0; overflow-y: auto; overflow-x: hidden; }
+.top { display: flex; align-items: baseline; gap: 14px; }
+.what { flex: 1; min-width: 0; }
+.name { font-size: 24px; margin-right: 12px; }
+.clock { font-size: 18px; }
+.waits { border: 2px dashed var(--line); border-radius: 8px; padding: 6px 12px; }
+.beside { border-left: 1px solid var(--line); min-height: 0; }
+.empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
+.empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 3; }
+@media (max-width: 999px) { .eyepiece { grid-template-columns: minmax(0, 1fr); } }
+@media (max-width: 699px) { .now { padding: 8px 12px 10px; gap: 4px; } .name { font-size: 19px; margin-right: 8px; } .what { font-size: 14px; } .clock { font-size: 16px; } }
+</style>

@@ -6,7 +6,7 @@ import type { Rung } from '@/stores/rungs'
 import { useSums } from '@/shell/sums'
 import { minutesOrNever, minutesSeconds } from '@/shell/time'
 import { useRungSum, type Figure } from './rungSum'
-import { useStopKeeper } from './stopKeeper'
+import { useStopKeeper } from '@/shell/stopKeeper'
 
 const props = defineProps<{ rung: Rung }>()
 const sums = useSums()

@@ -148,7 +148,7 @@ def _glasses_words(person: Observer, rung: Rung | None, *, keeps: bool) -> str:
         return "Glasses on: the beam is wide. Whether the eyepiece leaves room is not known."
     if relief < GLASSES_RELIEF_MM:
         return f"Glasses on if they can; only {relief:.0f} mm of room, so not the whole field."
-    return "Glasses on: the beam is wide enough to show astigmatism."
+    return "Glasses on: in this wide beam they help."
 
 
 def _guard_words(*, keeps: bool) -> str:

@@ -118,7 +118,7 @@ def _before(known: Known, night: Night) -> Thread:
         return Thread(words="Tube ready", when=when, leads_to="/setup", step="cool")
     if known.plan is None or not _ahead(known.plan, known.sitting, known.now_utc):
         return Thread(words="Choose what to look at tonight", when="", leads_to="/plan")
-    return _toward(known, "First")
+    return _toward(known)
 
 
 def _daylight(now_utc: datetime, sunset_utc: datetime | None) -> str:
@@ -151,7 +151,7 @@ def _at_the_eyepiece(known: Known) -> Thread:
         words = f"{due.words[:1].upper()}{due.words[1:]}"
         return Thread(words=fitted(words), when="", leads_to="/eyepiece", is_due=True)
     if known.plan is not None and _ahead(known.plan, known.sitting, known.now_utc):
-        return _toward(known, "Next")
+        return _toward(known)
     if known.sitting.spot is not None:
         event = next((one for one in known.events if one.at_utc > known.now_utc), None)
         if event is not None:
@@ -164,11 +164,12 @@ def _at_the_eyepiece(known: Known) -> Thread:
     return Thread(words="Choose the next target", when="", leads_to="/eyepiece")
 
 
-def _toward(known: Known, word: str) -> Thread:
+def _toward(known: Known) -> Thread:
     assert known.plan is not None
     block = _ahead(known.plan, known.sitting, known.now_utc)[0]
     when = clock_time(block.starts_utc, known.zone) if block.starts_utc > known.now_utc else "now"
-    return Thread(words=fitted(f"{word}: {block.label}"), when=when, leads_to="/eyepiece")
+    doing = "Find " if block.kind == "target" else ""
+    return Thread(words=fitted(f"{doing}{block.label}"), when=when, leads_to="/eyepiece")
 
 
 def _ahead(plan: Plan, sitting: Sitting, now_utc: datetime) -> list[Block]:

@@ -156,15 +156,11 @@ class _Maker:
         detail = path.charts[-1].words if path is not None and path.charts else ""
         return WalkStep(
             spot=self._spot("point"),
-            instruction=f"Find {label}: longest eyepiece in, {self._where()}.",
+            instruction=f"Find {label} with the longest eyepiece in.",
             detail=detail or "Sweep slowly in the longest eyepiece, by height and direction.",
             button="It is in the field" if self.rungs else "I see it",
             next=1,
         )
-
-    def _where(self) -> str:
-        height = f"{max(0.0, self.prospect.altitude_deg):.0f}° high"
-        return f"{height}, {self.prospect.direction}"
 
     def _up(self, number: int) -> list[WalkStep]:
         rung = self.rungs[number]

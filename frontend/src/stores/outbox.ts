@@ -1,0 +1,97 @@
+import { defineStore } from 'pinia'
+import { computed, onScopeDispose, ref } from 'vue'
+import { asRefusal, call, type Refusal } from '@/api/client'
+
+/** Something to be told: under its key the server takes it once, however often it is sent. */
+export interface Letter {
+  key: string
+  path: string
+  json: Record<string, unknown>
+  /** The rehearsal it belongs to, empty for the evening itself. */
+  rehearsal: string
+  /** When it was written, by this machine. */
+  at: number
+}
+type Answered = (letter: Letter, answer: unknown) => void
+type Refused = (letter: Letter, refusal: Refusal) => void
+
+const NAME = 'jade-perch.outbox'
+const AGAIN_MS = 4000
+/** So soon after it was written a press counts as made when it arrives. */
+const FRESH_MS = 2000
+
+/** What waits to be told, kept in this browser until it was answered; sent in order, by one page at a time. */
+export const useOutbox = defineStore('outbox', () => {
+  const letters = ref<Letter[]>(read())
+  const isLost = ref(false)
+  const answered = new Set<Answered>()
+  const refused = new Set<Refused>()
+  let isSending = false
+  const isEmpty = computed(() => letters.value.length === 0)
+
+  function read (): Letter[] {
+    try {
+      return JSON.parse(localStorage.getItem(NAME) ?? '[]') as Letter[]
+    } catch {
+      return []
+    }
+  }
+  function change (work: (before: Letter[]) => Letter[]) {
+    const after = work(read().length ? read() : letters.value)
+    letters.value = after
+    try {
+      localStorage.setItem(NAME, JSON.stringify(after))
+    } catch {
+      // a full or forbidden storage: it waits in this page alone
+    }
+  }
+  function add (letter: Omit<Letter, 'at'>) {
+    change(before => [...before, { ...letter, at: Date.now() }])
+    void send()
+  }
+  const drop = (key: string) => change(before => before.filter(one => one.key !== key))
+
+  /** Send one; whether there is any use in going on. */
+  async function sendOne (letter: Letter): Promise<boolean> {
+    const { made_at_utc: made, ...rest } = letter.json
+    const json = Date.now() - letter.at < FRESH_MS || made === undefined ? rest : letter.json
+    try {
+      const answer = await call<unknown>(letter.path, { method: 'POST', json, rehearsal: letter.rehearsal })
+      isLost.value = false
+      drop(letter.key)
+      for (const act of answered) act(letter, answer)
+      return true
+    } catch (error) {
+      const refusal = asRefusal(error)
+      isLost.value = refusal.isLost
+      if (refusal.isLost) return false
+      drop(letter.key)
+      for (const act of refused) act(letter, refusal)
+      return true
+    }
+  }
+  async function sendAll () {
+    letters.value = read().length ? read() : letters.value
+    while (letters.value[0]) if (!await sendOne(letters.value[0])) return
+  }
+  async function send () {
+    if (isSending || isEmpty.value) return
+    isSending = true
+    try {
+      await ('locks' in navigator ? navigator.locks.request(NAME, sendAll) : sendAll())
+    } finally {
+      isSending = false
+    }
+  }
+  const again = () => void send()
+  const timer = setInterval(again, AGAIN_MS)
+  window.addEventListener('online', again)
+  const onStorage = (event: StorageEvent) => { if (event.key === NAME) letters.value = read() }
+  window.addEventListener('storage', onStorage)
+  onScopeDispose(() => {
+    clearInterval(timer)
+    window.removeEventListener('online', again)
+    window.removeEventListener('storage', onStorage)
+  })
+  return { letters, isLost, isEmpty, add, send, onAnswered: (act: Answered) => answered.add(act), onRefused: (act: Refused) => refused.add(act) }
+})
