@@ -69,6 +69,6 @@ const telescope = computed(() => store.evening?.telescope)
   .wide { order: 1; flex: 1 1 55%; }
   .telescope { order: 2; flex: 0 1 38%; }
   .telescope .rest { display: none; }
-  .short .wide, .short .telescope { display: none; }
+  .short .wide, .short .telescope, .short [aria-label='List of keys'] { display: none; }
 }
 </style>

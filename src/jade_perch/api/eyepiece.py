@@ -122,9 +122,10 @@ def hear_press(
     evening = desk.evening
     if given.date is not None:
         evening = evening_of(db, given.date, given.site_id)
-    _require_known(given, desk, catalogue)
-    sitting = press(db, evening, desk.telescope.id, given, desk.moment_utc)
-    if given.what == "go" and sitting.spot is not None and given.spot == sitting.spot:
+    meant = _by_its_key(given, catalogue)
+    _require_known(meant, desk, catalogue)
+    sitting = press(db, evening, desk.telescope.id, meant, desk.moment_utc)
+    if meant.what == "go" and sitting.spot is not None and meant.spot == sitting.spot:
         _look_along(db, desk, sitting.spot)
     return sitting
 
@@ -139,6 +140,20 @@ def _look_along(db: sqlite3.Connection, desk: ReadyDesk, spot: Spot) -> None:
         changes["rungs"] = {own: spot.rung_key}
     if changes:
         keep_view(db, changes)
+
+
+def _by_its_key(given: Press, catalogue: Catalogue) -> Press:
+    """Return a press with its target by its key, whatever name it was meant by.
+
+    Raises ``OutOfRange`` for a target nobody knows.
+    """
+    update: dict[str, object] = {}
+    if given.target_key:
+        update["target_key"] = catalogue.get(given.target_key).key
+    if given.spot is not None:
+        key = catalogue.get(given.spot.target_key).key
+        update["spot"] = given.spot.model_copy(update={"target_key": key})
+    return given.model_copy(update=update)
 
 
 def _require_known(given: Press, desk: ReadyDesk, catalogue: Catalogue) -> None:

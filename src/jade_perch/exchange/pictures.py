@@ -32,7 +32,10 @@ def read_picture(data: bytes) -> Picture:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
             with Image.open(io.BytesIO(data), formats=tuple(KINDS)) as opened:
+                _require_few(opened.width * opened.height)
                 return _kept(opened)
+    except OutOfRange:
+        raise
     except (Image.DecompressionBombError, Image.DecompressionBombWarning) as error:
         raise _too_many("more than a camera makes") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
@@ -40,10 +43,12 @@ def read_picture(data: bytes) -> Picture:
         raise OutOfRange("picture", f"a file that begins {starts!r}", ALLOWED, CURE) from error
 
 
-def _kept(opened: Image.Image) -> Picture:
-    pixels = opened.width * opened.height
+def _require_few(pixels: int) -> None:
     if pixels > MOST_PIXELS:
         raise _too_many(f"{pixels / 1e6:.0f} million pixels")
+
+
+def _kept(opened: Image.Image) -> Picture:
     media_type, written = KINDS[opened.format or ""]
     upright = ImageOps.exif_transpose(opened)
     upright.thumbnail((LONGEST_SIDE, LONGEST_SIDE))

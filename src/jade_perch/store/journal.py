@@ -6,7 +6,6 @@ from jade_perch.core.evening.journal import Observation, Picture
 from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.night import evening_date
 from jade_perch.store.connection import atomic
-from jade_perch.store.errors import NameTaken
 from jade_perch.store.evening import SITES, ensure_evening
 from jade_perch.store.items import ItemTable, add_item, list_items, select_items
 
@@ -86,13 +85,8 @@ def add_once(
     db: sqlite3.Connection, table: ItemTable[Observation], item: Observation
 ) -> Observation:
     """Store an observation once, however often it is sent; its own earlier one is returned."""
-    try:
+    with atomic(db):
         return _sent(db, item.sent_key) or add_item(db, table, item)
-    except NameTaken:
-        found = _sent(db, item.sent_key)  # another request with the same key came between
-        if found is None:
-            raise
-        return found
 
 
 def _sent(db: sqlite3.Connection, sent_key: str) -> Observation | None:

@@ -129,7 +129,8 @@ function letGo (event: MouseEvent) {
 .chart { flex: 0 1 250px; min-width: 0; max-height: 100%; }
 .chart :deep(svg) { max-height: calc(100dvh - 560px); min-height: 110px; }
 .disc { flex: 0 1 auto; width: auto; height: 100%; aspect-ratio: 1; min-width: 0; max-width: 46%; border-radius: 50%; }
-.pulse { box-shadow: 0 0 0 6px var(--brass); }
+.pulse { box-shadow: 0 0 0 6px var(--brass); animation: pulse 1.2s ease-in-out infinite alternate; }
+@keyframes pulse { from { box-shadow: 0 0 0 2px var(--brass); } to { box-shadow: 0 0 0 8px var(--brass); } }
 .keep { display: grid; gap: 4px; align-content: center; justify-items: start; font-size: 17px; }
 .count { font-size: 62px; line-height: 1; font-weight: 700; }
 .count.due { text-decoration: underline; text-decoration-thickness: 5px; text-underline-offset: 8px; }
@@ -138,8 +139,8 @@ function letGo (event: MouseEvent) {
 .buttons { display: grid; gap: 10px; flex: none; }
 .main { min-height: 76px !important; font-size: 23px !important; font-weight: 800 !important; border-radius: 14px; }
 :root[data-regime='dark'] .main:not(:hover) { background: var(--jade-wash) !important; color: var(--ink) !important; border: 3px solid var(--ink); }
-.rest { display: flex; flex-wrap: wrap; gap: 10px; }
-.rest .v-btn { flex: 1 1 auto; min-height: 52px; border: 1px solid var(--line); }
+.rest { display: flex; flex-wrap: wrap; gap: 8px; }
+.rest .v-btn { flex: 1 1 auto; min-height: 52px; border: 1px solid var(--line); padding: 0 10px; }
 kbd { font-family: var(--figures); font-size: 14px; font-weight: 500; margin-left: 8px; border: 1px solid currentcolor; border-radius: 5px; padding: 0 5px; }
 .narrow-only { display: none; }
 @media (max-width: 999px) { .narrow-only { display: inline-grid; } }
@@ -149,11 +150,11 @@ kbd { font-family: var(--figures); font-size: 14px; font-weight: 500; margin-lef
   .picture { gap: 12px; min-height: 130px; }
   .chart { flex: 1 1 0; } .chart:nth-child(3) { display: none; }
   .chart :deep(svg) { max-height: 150px; }
-  .disc { max-width: 54%; width: 54%; height: auto; }
+  .disc { flex: 0 0 44%; height: auto; } .keep { flex: 1; min-width: 0; }
   .count { font-size: 40px; } .keep { font-size: 14px; }
   .buttons { display: flex; flex-direction: column-reverse; gap: 8px; }
   .main { min-height: 68px !important; font-size: 20px !important; flex: none; white-space: normal; }
-  .rest { display: grid; grid-template-columns: 1fr 1fr; gap: 6px; } .rest .v-btn { min-width: 0; padding: 0 8px; font-size: 14px; }
+  .rest { display: grid; grid-template-columns: repeat(auto-fit, minmax(108px, 1fr)); gap: 6px; } .rest .v-btn { min-width: 0; padding: 0 8px; font-size: 14px; }
   .wide-only, kbd { display: none; }
 }
 </style>

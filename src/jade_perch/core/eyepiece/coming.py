@@ -133,22 +133,22 @@ def _target(ahead: Ahead, skyline: Skyline, now_utc: datetime) -> list[Event]:
     heights, azimuths = ahead.heights_deg, ahead.azimuths_deg
     minutes = budget_minutes()
 
-    def at(index: int) -> datetime:
+    def _at(index: int) -> datetime:
         return now_utc + float(minutes[index]) * MINUTE
 
     events = []
     top = int(np.argmax(heights))
     if 0 < top < heights.size - 1:
         words = f"{label} stands highest, {heights[top]:.0f}°"
-        events.append(Event(kind="transit", at_utc=at(top), words=words))
+        events.append(Event(kind="transit", at_utc=_at(top), words=words))
     low = heights < LOWEST_DEG
     if low.any() and not low[0]:
         words = f"{label} sinks under {LOWEST_DEG:.0f}°"
-        events.append(Event(kind="low", at_utc=at(int(np.argmax(low))), words=words))
+        events.append(Event(kind="low", at_utc=_at(int(np.argmax(low))), words=words))
     behind = is_behind(skyline, heights, azimuths)
     if behind.any() and not behind[0]:
         words = f"{label} goes behind your skyline"
-        events.append(Event(kind="skyline", at_utc=at(int(np.argmax(behind))), words=words))
+        events.append(Event(kind="skyline", at_utc=_at(int(np.argmax(behind))), words=words))
     zenith = ahead.zenith
     if zenith is not None and zenith.enters_utc is not None:
         words = f"{label} too near overhead to follow"

@@ -6,7 +6,8 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.sky.seen import NOT_SEEN, STARRY, pair_needs_arcsec
 
 MANY_STARS = 12  # of a cluster, from which chains and gaps are worth looking for; our choice
-WIDE_BELTS_MM, FINE_CAP_MM = 110.0, 150.0  # apertures for a third belt and for Mars's marks; ours
+WIDE_BELTS_MM, FINE_MARKS_MM = 110.0, 150.0  # apertures for a third belt and for Mars's marks; ours
+MOON_KM = 1.9  # an arcsec at the Moon's mean distance, 384 400 km
 EVEN_MAG = 0.5  # two stars nearer than this in brightness are called alike; our choice
 
 
@@ -54,7 +55,7 @@ def _hard(words: str) -> LookFor:
 
 
 def _moon(look: Look) -> list[LookFor]:
-    split_km = DAWES_ARCSEC_MM / look.aperture_mm * 1.9  # an arcsec is 1.9 km at its distance
+    split_km = DAWES_ARCSEC_MM / look.aperture_mm * MOON_KM
     return [
         _easy("Follow the shadow line: which craters are still filled with black?"),
         _easy("Find a lit peak in the dark, just beyond the shadow line."),
@@ -79,7 +80,7 @@ def _planet(look: Look) -> list[LookFor]:
         found = [_easy("A small disc, no star: is it round, or a little short on one side?")]
         if aperture_mm >= CAP_MM:
             found.append(_hard("A pale speck at one edge: the polar cap, in calm moments."))
-        if aperture_mm >= FINE_CAP_MM:
+        if aperture_mm >= FINE_MARKS_MM:
             found.append(_hard("A dusky patch that stays where it is when the air calms."))
         return found
     if body in ("venus", "mercury"):

@@ -12,7 +12,7 @@ from jade_perch.core.optics.limits import air_limit, seeing_arcsec
 from jade_perch.core.sky.brightness import mpsas_of_limit
 from jade_perch.core.sky.night import Night
 
-ADAPTED_FIRST_MIN, ADAPTED_MIN = 30, 40  # dark adaptation; handbook of the work
+ADAPTED_FIRST_MIN, ADAPTED_MIN = 30, 40  # how long the dark takes; rules.md#dark-eyes
 EyesWord = Literal["not yet", "adapting", "adapted"]
 STEADY_LOOK: dict[int, tuple[str, str]] = {
     1: ("boiling", "A star is a blot that never sharpens; the Moon's edge runs like water."),

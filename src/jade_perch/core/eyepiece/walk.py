@@ -133,6 +133,7 @@ class _Maker:
         self.focus_on = "sharpest edge" if prospect.target.kind in DISCS else "smallest stars"
 
     def steps(self, path: FindingPath | None) -> list[WalkStep]:
+        """Return all steps in a row.  Source: rules.md#walk."""
         up = [self._up(number) for number in range(len(self.rungs))]
         down = [self._down(number) for number in range(len(self.rungs) - 1)]
         steps = [self._point(path), *(one for four in (*up, *down) for one in four)]
