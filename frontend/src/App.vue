@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppHeader from './shell/AppHeader.vue'
 import EveningRibbon from './shell/EveningRibbon.vue'
@@ -28,6 +28,8 @@ const noting = useNoting()
 const notices = useNotices()
 const drift = useDriftTimer()
 const plan = usePlan()
+/** At the eyepiece the station itself says, quietly, that nobody answers. */
+const isQuiet = computed(() => route.name === 'eyepiece' && !!evening.refusal?.isLost && !!evening.evening)
 const eveningIsOpen = ref(false)
 const keysAreOpen = ref(false)
 
@@ -58,7 +60,7 @@ onMounted(async () => {
       <AppHeader @evening="eveningIsOpen = true" @keys="keysAreOpen = true" />
       <StationRail class="rail" />
       <main class="station" :aria-label="String(route.name ?? '')">
-        <p v-if="evening.refusal" class="refusal" role="alert">{{ evening.refusal.words }}</p>
+        <p v-if="evening.refusal && !isQuiet" class="refusal" role="alert">{{ evening.refusal.words }}</p>
         <router-view v-slot="{ Component }">
           <component :is="Component" @evening="eveningIsOpen = true" />
         </router-view>

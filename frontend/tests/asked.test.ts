@@ -20,6 +20,21 @@ describe('one loader', () => {
     expect(asked.answer.value).toBe('new')
   })
 
+  it('hears every answer however often something changes, and asks once more at the end', async () => {
+    const answers: ((value: string) => void)[] = []
+    const asked = useAsked(() => new Promise<string>(done => answers.push(done)))
+    asked.again()
+    asked.again()
+    asked.again()
+    expect(answers).toHaveLength(1)
+    answers[0]?.('first')
+    await vi.waitFor(() => expect(answers).toHaveLength(2))
+    expect(asked.answer.value).toBe('first')
+    answers[1]?.('last')
+    await vi.waitFor(() => expect(asked.answer.value).toBe('last'))
+    expect(answers).toHaveLength(2)
+  })
+
   it('keeps the last answer when the next is refused, and says why', async () => {
     const ask = vi.fn<() => Promise<string>>().mockResolvedValueOnce('kept').mockRejectedValueOnce(refusal('no'))
     const asked = useAsked(ask)

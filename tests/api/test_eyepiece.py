@@ -56,10 +56,10 @@ def test_a_press_is_heard_once_and_outlives_a_restart(at):
     client = at()
     first = press(client, "go", "k1", spot=spot("moon")).json()
     assert first["spot"]["target_key"] == "moon" and len(first["looks"]) == 1
-    press(client, "go", "k2", spot=spot("m-42", "put", "e2"))
-    assert press(client, "go", "k1", spot=spot("moon")).json()["spot"]["target_key"] == "m-42"
+    press(client, "go", "k2", spot=spot("m42", "put", "e2"))
+    assert press(client, "go", "k1", spot=spot("moon")).json()["spot"]["target_key"] == "m42"
     again = at()
-    assert sitting(again)["spot"]["target_key"] == "m-42"
+    assert sitting(again)["spot"]["target_key"] == "m42"
     assert again.get("/api/evening").json()["choice"]["rungs"]["1"] == "e2", "others look along"
 
 
@@ -85,18 +85,18 @@ def test_what_is_not_there_is_named_and_nothing_moves(at, values, field):
 
 def test_by_day_nothing_is_pointed_however_often_it_is_pressed(at):
     client = at(NOON)
-    for target in ("m-42", "mercury"):
+    for target in ("m42", "mercury"):
         for _ in range(3):
             refused = press(client, "go", spot=spot(target, "point", ""))
             assert refused.status_code == 422
             assert refused.json()["title"] == "Refused because of the Sun"
     assert sitting(client)["spot"] is None
     # begun in the dark, the same evening is guarded again once the Sun is up
-    press(at(), "go", spot=spot("m-42"))
+    press(at(), "go", spot=spot("m42"))
     morning = at("2027-02-14T07:40+01:00")
     morning.patch("/api/evening", json={"date": "2027-02-13"})
     here = morning.get("/api/eyepiece").json()["here"]
-    assert here["sun"]["refused"] and press(morning, "go", spot=spot("m-42")).status_code == 422
+    assert here["sun"]["refused"] and press(morning, "go", spot=spot("m42")).status_code == 422
 
 
 def test_without_a_telescope_there_is_no_screen_but_a_thread(client):
@@ -110,7 +110,7 @@ def test_free_observing_offers_what_shows_and_a_plan_its_own_order(at):
     client = at()
     free = client.get("/api/eyepiece").json()
     assert free["is_between"] and len(free["offers"]) == 3 and "no plan" in free["offer_words"]
-    client.post("/api/plan/schedule", json={"target_keys": ["jupiter", "m-42", "m-35"]})
+    client.post("/api/plan/schedule", json={"target_keys": ["jupiter", "m42", "m35"]})
     blocks = [one for one in client.get("/api/plan/schedule").json()["blocks"] if one["item_id"]]
     offered = client.get("/api/eyepiece").json()
     assert [one["target_key"] for one in offered["offers"]] == [blocks[0]["target_key"]]
@@ -121,15 +121,15 @@ def test_free_observing_offers_what_shows_and_a_plan_its_own_order(at):
 
 def test_later_and_skip_plan_again_in_one_press(at):
     client = at()
-    client.post("/api/plan/schedule", json={"target_keys": ["jupiter", "m-42"]})
+    client.post("/api/plan/schedule", json={"target_keys": ["jupiter", "m42"]})
     press(client, "go", spot=spot("jupiter"))
     press(client, "later", target_key="jupiter")
     (block,) = [one for one in client.get("/api/plan/schedule").json()["blocks"]
                 if one["target_key"] == "jupiter"]  # fmt: skip
     assert block["starts_utc"] >= "2027-02-13T19:30:00Z"
-    press(client, "skip", target_key="m-42")
+    press(client, "skip", target_key="m42")
     plan = client.get("/api/plan/schedule").json()
-    assert [one["target_key"] for one in plan["left_out"]] == ["m-42"]
+    assert [one["target_key"] for one in plan["left_out"]] == ["m42"]
 
 
 def test_what_is_judged_of_air_and_sky_reaches_ladder_and_plan_at_once(at):
@@ -184,7 +184,7 @@ def test_what_was_not_seen_stays_unseen(at):
     client = at()
     for outcome in ("not seen", "glimpsed"):
         client.post("/api/journal/observations", json=note(outcome=outcome))
-        listed = client.get("/api/plan/target/m-42").json()["prospect"]
+        listed = client.get("/api/plan/target/m42").json()["prospect"]
         assert listed["is_noted"] is (outcome != "not seen")
 
 
@@ -264,9 +264,9 @@ def test_nothing_of_a_rehearsal_reaches_the_evening(at):
     own = {"X-Rehearsal": evening["rehearsal"]}
     client.post("/api/rehearsal", json={"from_utc": "2027-02-13T20:00:00Z", "rate": 1})
     own = {"X-Rehearsal": client.get("/api/evening").json()["rehearsal"]}
-    go = {"key": "r", "what": "go", "spot": spot("m-42"), "rehearsal": own["X-Rehearsal"]}
+    go = {"key": "r", "what": "go", "spot": spot("m42"), "rehearsal": own["X-Rehearsal"]}
     pressed = client.post("/api/eyepiece/press", headers=own, json=go)
-    assert pressed.json()["spot"]["target_key"] == "m-42"
+    assert pressed.json()["spot"]["target_key"] == "m42"
     assert client.post(path, json=note(), headers=own).status_code == 201
     assert client.post(path, json=note(), headers={"X-Rehearsal": ""}).status_code == 409
     assert client.delete("/api/rehearsal").status_code == 204
@@ -299,10 +299,10 @@ def test_a_disk_that_takes_nothing_says_so_and_loses_nothing(at, monkeypatch, sa
 
     with monkeypatch.context() as patched:
         patched.setattr(sittings, "replace_item", fails)
-        refused = press(client, "go", "later", spot=spot("m-42"))
+        refused = press(client, "go", "later", spot=spot("m42"))
     assert refused.status_code == 503 and words in refused.json()["detail"]
     assert sitting(client)["spot"]["target_key"] == "moon"
-    assert press(client, "go", "later", spot=spot("m-42")).json()["spot"]["target_key"] == "m-42"
+    assert press(client, "go", "later", spot=spot("m42")).json()["spot"]["target_key"] == "m42"
 
 
 def test_presses_of_four_at_once_leave_one_consistent_evening(at, tmp_path):
@@ -314,7 +314,7 @@ def test_presses_of_four_at_once_leave_one_consistent_evening(at, tmp_path):
         db = connect(tmp_path / DATABASE_NAME)
         desk = read_desk(db, Now(parse_clock(NIGHT).now_utc()))
         for n in range(60):
-            at_spot = spot("m-42", kinds[(n + number) % 4], f"e{1 + n % 4}")
+            at_spot = spot("m42", kinds[(n + number) % 4], f"e{1 + n % 4}")
             given = Press(key=f"{number}-{n // 2}", what="go", spot=at_spot)
             sittings.press(db, desk.evening, 1, given, desk.moment_utc)
         db.close()
@@ -326,4 +326,4 @@ def test_presses_of_four_at_once_leave_one_consistent_evening(at, tmp_path):
     (rows,) = db.execute("SELECT count(*) FROM sitting").fetchone()
     db.close()
     assert (heard, rows) == (4 * 30 + 1, 1)
-    assert Sitting.model_validate(sitting(client)).spot.target_key == "m-42"
+    assert Sitting.model_validate(sitting(client)).spot.target_key == "m42"

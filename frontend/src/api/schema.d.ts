@@ -4115,6 +4115,8 @@ export interface components {
             /** Rungs */
             rungs: components["schemas"]["SlimRung"][];
             sun: components["schemas"]["LandmarkCheck"];
+            /** Sun Is Up */
+            sun_is_up: boolean;
             target: components["schemas"]["Target"];
             walk: components["schemas"]["Walk"];
             /** Where Words */

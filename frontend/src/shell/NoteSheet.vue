@@ -50,7 +50,7 @@ const form = useItemForm<Observation>({
   item: () => noting.opened?.item ?? null,
   fresh () {
     const { evening: now, zone } = evening
-    const rung = rungs.selected
+    const rung = eyepiece.isBetween ? rungs.selected : eyepiece.rung ?? rungs.selected
     return {
       stamp: localStamp(now?.now_utc ?? new Date().toISOString(), zone), zone, object_name: noting.target,
       telescope_name: now?.telescope?.name ?? '', glass: rung?.label ?? '', magnification: rung ? rung.magnification.toFixed(2) : '',

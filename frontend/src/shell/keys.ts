@@ -42,7 +42,7 @@ export function useKeys (act: (key: string) => void, bound: readonly Bound[] = K
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return
     if (at?.closest(TYPING) && !at.closest(LEAVING)) return
     if (host.document.querySelector('.v-overlay--active[role="dialog"]')) return
-    if ([' ', 'Enter'].includes(event.key) && at?.closest(PRESSABLE)) return
+    if ([' ', 'Enter'].includes(event.key) && at?.closest(PRESSABLE) && !at.closest(LEAVING)) return
     if (!known.has(event.key)) return
     event.preventDefault()
     act(event.key)

@@ -33,8 +33,17 @@ export const useRegime = defineStore('regime', () => {
   })
   const paneIsNeeded = computed(() => regime.value === 'dark' || brightnessPercent.value < 100)
 
-  function next () {
-    regime.value = REGIMES[(REGIMES.indexOf(regime.value) + 1) % REGIMES.length] ?? 'daylight'
+  /** Dark by itself; the next key leads back to what it was before. */
+  let before: Regime | null = null
+  function darken () {
+    before = chosen.value
+    chosen.value = 'dark'
   }
-  return { regime, chosen, release, brightnessPercent, paneColour, paneIsNeeded, next }
+  function next () {
+    const back = before
+    before = null
+    if (back && chosen.value === 'dark') regime.value = back
+    else regime.value = REGIMES[(REGIMES.indexOf(regime.value) + 1) % REGIMES.length] ?? 'daylight'
+  }
+  return { regime, chosen, release, darken, brightnessPercent, paneColour, paneIsNeeded, next }
 })

@@ -12,6 +12,8 @@ export interface UseAskedReturn<T> {
   /** Whether anything has been answered or refused yet. */
   isAsked: ShallowRef<boolean>
   load: () => Promise<void>
+  /** Ask again once what is being asked is answered: however often something changes, answers are heard. */
+  again: () => void
 }
 
 /**
@@ -25,8 +27,16 @@ export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topi
   const isAsked = shallowRef(false)
   let asked = 0
   let patience: ReturnType<typeof setTimeout> | undefined
+  let isWaiting = false
+  let isWanted = false
 
+  function again () {
+    isWanted = true
+    if (!isWaiting) void load()
+  }
   async function load () {
+    isWanted = false
+    isWaiting = true
     const mine = ++asked
     clearTimeout(patience)
     patience = setTimeout(() => { isLoading.value = true }, PATIENCE_MS)
@@ -37,15 +47,17 @@ export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topi
       found = { refusal: asRefusal(error) }
     }
     if (mine !== asked) return
+    isWaiting = false
     clearTimeout(patience)
     isLoading.value = false
     isAsked.value = true
     refusal.value = 'refusal' in found ? found.refusal : null
     if ('answer' in found) answer.value = found.answer
+    if (isWanted) void load()
   }
-  if (topics.length) useTopics(topics, () => void load())
+  if (topics.length) useTopics(topics, again)
   if (getCurrentScope()) onScopeDispose(() => clearTimeout(patience))
-  return { answer, refusal, isLoading, isAsked, load }
+  return { answer, refusal, isLoading, isAsked, load, again }
 }
 
 export interface UseAttemptReturn {

@@ -4,6 +4,7 @@ import { call, newKey, type Schema } from '@/api/client'
 import { useNotices } from '@/shell/notices'
 import { useAsked } from '@/shell/useAsked'
 import { useEvening } from './evening'
+import { useNoting } from './noting'
 import { useOutbox } from './outbox'
 import { useTicking } from './ticking'
 
@@ -21,22 +22,28 @@ export const useEyepiece = defineStore('eyepiece', () => {
   const outbox = useOutbox()
   const ticking = useTicking()
   const notices = useNotices()
+  const noting = useNoting()
   const mine = shallowRef<Mine | null>(null)
   let made = 0
+  /** How many presses had been made, and all told, when a screen was asked for. */
+  const heardAt = new WeakMap<Screen, number>()
 
-  const { answer: screen, refusal, isAsked, load } = useAsked(async () => {
+  const { answer: screen, refusal, isAsked, load, again } = useAsked(async () => {
     const [before, wasEmpty] = [made, outbox.isEmpty]
     const found = await call<Screen | null>('/eyepiece')
-    if (wasEmpty && outbox.isEmpty && before === made) mine.value = null
+    if (found && wasEmpty) heardAt.set(found, before)
     return found
   }, ['eyepiece', 'evening', 'kit', 'plan', 'clock', 'setup'])
+
+  // a screen that knows of every press speaks for itself; one that is older does not take them back
+  watch(screen, now => { if (now && heardAt.get(now) === made) mine.value = null }, { flush: 'sync' })
 
   const here = computed(() => screen.value?.here ?? null)
   const sitting = computed(() => screen.value?.sitting ?? null)
   const spot = computed(() => mine.value ? mine.value.spot : sitting.value?.spot ?? null)
   const isBetween = computed(() => spot.value === null)
   /** The last target was left and the next one is not known yet. */
-  const isAwaiting = computed(() => mine.value?.spot === null && sitting.value?.spot !== null)
+  const isAwaiting = computed(() => mine.value?.spot === null)
   const steps = computed(() => here.value?.walk.steps ?? [])
   const at = computed(() => {
     const now = spot.value
@@ -79,6 +86,7 @@ export const useEyepiece = defineStore('eyepiece', () => {
     const isLook = wanted.spot.kind === 'look'
     mine.value = { spot: wanted.spot, centredMs: isLook ? ticking.nowMs : wanted.spot.kind === 'note' ? centredMs.value : null }
     press('go', { spot: wanted.spot })
+    if (wanted.spot.kind === 'note') noting.begin()
   }
   function leave (what: 'done' | 'skip' | 'later') {
     const key = here.value?.target.key
@@ -115,14 +123,15 @@ export const useEyepiece = defineStore('eyepiece', () => {
     const [first] = screen.value?.queue.next_ids ?? []
     if (first !== undefined) turn(first)
   }
-  outbox.onAnswered(letter => { if (letter.path === PATH) void load() })
+  outbox.onAnswered(letter => { if (letter.path === PATH) again() })
   outbox.onRefused((letter, why) => {
     if (letter.path !== PATH) return
     mine.value = null
     notices.say(why.words)
-    void load()
+    again()
   })
-  watch(() => [evening.evening?.night?.date, evening.evening?.site?.id, evening.evening?.rehearsal], () => { mine.value = null })
+  const which = () => `${evening.evening?.night?.date} ${evening.evening?.site?.id} ${evening.evening?.rehearsal}`
+  watch(which, () => { mine.value = null })
   return {
     screen, refusal, isAsked, load, here, sitting, spot, isBetween, isAwaiting, isWaiting, step, at, steps, rungKey, rung, keeping,
     leftS, isPushDue, press, goTo, leave, forward, softer, enough, centred, choose, light, turn, queue, nextPerson,

@@ -49,7 +49,6 @@ const pack = (on: boolean) => router.push({ path: '/eyepiece', query: on ? { pac
 
 /** A note is about what stands in the eyepiece. */
 watch(() => store.here?.target.label, label => { if (label) noting.target = label }, { immediate: true })
-watch(() => store.step?.spot.kind, kind => { if (kind === 'note') noting.begin() })
 onMounted(store.load)
 const waitingWords = computed(() => {
   const count = outbox.letters.length
@@ -59,7 +58,7 @@ const waitingWords = computed(() => {
 </script>
 
 <template>
-  <section v-if="store.screen" class="eyepiece">
+  <section v-if="store.screen" class="eyepiece" :data-waiting="outbox.letters.length">
     <PackingPanel v-if="isPacking" class="packing" @back="pack(false)" />
     <template v-else>
       <div class="now">

@@ -76,7 +76,10 @@ function settle (item: Schema<'PackItem'>) {
       </div>
     </div>
   </section>
-  <section v-else class="pack"><p v-if="refusal" role="alert">{{ refusal.words }}</p></section>
+  <section v-else class="pack">
+    <p v-if="refusal" role="alert">{{ refusal.words }}</p>
+    <v-progress-linear v-else indeterminate color="primary" aria-label="Laying out what was used" />
+  </section>
 </template>
 
 <style scoped>
@@ -91,5 +94,5 @@ function settle (item: Schema<'PackItem'>) {
 .item[aria-checked='true'] b { text-decoration: line-through; font-weight: 500; }
 .side { display: grid; gap: 16px; align-content: start; }
 .drive { border-left: 5px solid var(--line); padding-left: 12px; font-size: 17px; }
-@media (max-width: 799px) { .pack { padding: 10px 12px; } .both { grid-template-columns: minmax(0, 1fr); } }
+@media (max-width: 799px) { .head p { flex: 1 0 100%; order: 1; } .pack { padding: 10px 12px; } .both { grid-template-columns: minmax(0, 1fr); } }
 </style>

@@ -3,6 +3,7 @@ import { computed, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import FindChart from '@/drawings/FindChart.vue'
 import ViewDisc from '@/drawings/ViewDisc.vue'
+import SunNotice from '@/shell/SunNotice.vue'
 import { minutesSeconds } from '@/shell/time'
 import { useAsked } from '@/shell/useAsked'
 import { useEvening } from '@/stores/evening'
@@ -28,6 +29,7 @@ watch(() => [store.rungKey, here.value?.target.key, evening.evening?.telescope?.
 const shown = computed(() => disc.value?.rung_key === store.rungKey && disc.value?.target.key === here.value?.target.key ? disc.value : null)
 const charts = computed(() => here.value?.path?.charts.slice(0, 3) ?? [])
 const showsCharts = computed(() => (kind.value === 'point' || store.isBetween) && charts.value.length > 0)
+const sun = computed(() => evening.evening?.sun)
 const isRefused = computed(() => !!here.value?.sun.refused)
 
 const title = computed(() => {
@@ -66,6 +68,8 @@ function letGo (event: MouseEvent) {
     <h1 class="instruction" aria-live="polite">{{ title }}</h1>
     <p v-if="detail" class="detail quiet">{{ detail }}</p>
     <p v-if="here?.zenith_words && !isRefused" class="zenith">{{ here.zenith_words }}</p>
+    <SunNotice v-if="here?.sun_is_up && sun?.is_up" :altitude-deg="sun.altitude_deg" :azimuth-deg="sun.azimuth_deg"
+      :until-utc="sun.up_until_utc" :caution="sun.words" :zone="evening.zone" />
     <div v-if="isRefused" class="sun-frame"><b>The Sun.</b> Nothing is pointed now; caps stay on tube and finder.</div>
     <div v-else class="picture">
       <template v-if="showsCharts">
@@ -114,7 +118,7 @@ function letGo (event: MouseEvent) {
         <v-btn v-if="here" @click="store.leave('later'); letGo($event)">Later <kbd>l</kbd></v-btn>
         <v-btn v-if="here" class="wide-only" @click="store.leave('skip'); letGo($event)">Skip <kbd>k</kbd></v-btn>
         <v-btn @click="emit('white'); letGo($event)">White light seen <kbd>x</kbd></v-btn>
-        <v-btn class="narrow-only" @click="emit('beside')">More</v-btn>
+        <v-btn class="narrow-only" @click="emit('beside')">People and air</v-btn>
       </div>
     </div>
   </div>
@@ -154,7 +158,7 @@ kbd { font-family: var(--figures); font-size: 14px; font-weight: 500; margin-lef
   .count { font-size: 40px; } .keep { font-size: 14px; }
   .buttons { display: flex; flex-direction: column-reverse; gap: 8px; }
   .main { min-height: 68px !important; font-size: 20px !important; flex: none; white-space: normal; }
-  .rest { display: grid; grid-template-columns: repeat(auto-fit, minmax(108px, 1fr)); gap: 6px; } .rest .v-btn { min-width: 0; padding: 0 8px; font-size: 14px; }
+  .rest { gap: 6px; } .rest .v-btn { flex: 1 1 45%; min-width: 0; padding: 0 8px; font-size: 14px; }
   .wide-only, kbd { display: none; }
 }
 </style>

@@ -28,7 +28,7 @@ export function useDarkByItself () {
     if (now && darkened.value !== name) {
       darkened.value = name
       if (regime.chosen !== 'dark') {
-        regime.chosen = 'dark'
+        regime.darken()
         notices.say('It is dark: red light only from now on. Key n leads back.')
       }
     }

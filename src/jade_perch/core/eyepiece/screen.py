@@ -36,6 +36,7 @@ from jade_perch.core.moments import clock_time
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import HAZE_MAG
+from jade_perch.core.safety import sun_at
 from jade_perch.core.sky.targets import Placed, Target
 
 SOON = dt.timedelta(minutes=5)  # a target that stands right so soon may be found already
@@ -82,6 +83,7 @@ class Here(Frozen):
     looks: list[LookFor]
     path: FindingPath | None
     sun: LandmarkCheck
+    sun_is_up: bool
     rungs: list[SlimRung]
     air_magnification: float
     keeping: list[Keeping]
@@ -238,10 +240,11 @@ def _here(desk: ReadyDesk, known: Known, key: str) -> Here:
     )
     rungs, top = climb_rungs(ladder, prospect)
     looks = _looks(case, target, prospect, top)
-    path = make_path(
-        case.catalogue, desk.place, target, desk.finders, desk.viewer(), desk.moment_utc
-    )
-    walk = make_walk(ladder, prospect, path, looks, desk.amplifiers)
+    sun_is_up = sun_at(desk.place, desk.now).is_up
+    at = (desk.finders, desk.viewer(), desk.moment_utc)
+    # by day there is no star to start from
+    path = None if sun_is_up else make_path(case.catalogue, desk.place, target, *at)
+    walk = make_walk(ladder, prospect, path, looks, desk.amplifiers, by_day=sun_is_up)
     course = course_of(target, desk.place, desk.moment_utc)
     is_low = prospect.altitude_deg <= 0 or prospect.is_hidden
     zenith = None if is_low else zenith_of(placed, desk.known_mount, desk.place, desk.moment_utc)
@@ -257,6 +260,7 @@ def _here(desk: ReadyDesk, known: Known, key: str) -> Here:
         looks=looks,
         path=path,
         sun=sun_check(target, desk.place, desk.now),
+        sun_is_up=sun_is_up,
         rungs=_slim(rungs, top, ladder),
         air_magnification=ladder.air_magnification,
         keeping=keep_on(

@@ -19,6 +19,8 @@ from jade_perch.core.optics.rungs import Rung
 
 CLIMB_RATIO = 1.25  # a rung less than this above the last one shows nothing new; our choice
 PLAIN_RATIO = 2.1  # so far one climbs to a rung without an amplifier first; rules.md#ladder
+SWEEP = "Sweep slowly in the longest eyepiece, by height and direction."
+SAFE = "Caps on until the tube points there by eye. Never sweep while the Sun is up."
 DISCS = ("moon", "planet", "Moon feature")  # focused on an edge, not on a star
 
 
@@ -100,8 +102,12 @@ def make_walk(
     path: FindingPath | None,
     looks: Sequence[LookFor],
     amplifiers: Sequence[Amplifier],
+    *,
+    by_day: bool = False,
 ) -> Walk:
     """Return the walk to a target; ``looks`` is what to look for there, from easy to demanding.
+
+    ``by_day`` while the Sun is up: then nothing is swept.
 
     Source: rules.md#walk.
     """
@@ -109,7 +115,7 @@ def make_walk(
     made = _Maker(ladder, prospect, looks, amplifiers, rungs, top)
     return Walk(
         target_key=prospect.target.key,
-        steps=made.steps(path),
+        steps=made.steps(path, by_day=by_day),
         rung_keys=[one.key for one in rungs],
         top_key=None if top is None else top.key,
     )
@@ -132,11 +138,14 @@ class _Maker:
         self.rungs, self.top = list(rungs), top
         self.focus_on = "sharpest edge" if prospect.target.kind in DISCS else "smallest stars"
 
-    def steps(self, path: FindingPath | None) -> list[WalkStep]:
+    def steps(self, path: FindingPath | None, *, by_day: bool) -> list[WalkStep]:
         """Return all steps in a row.  Source: rules.md#walk."""
         up = [self._up(number) for number in range(len(self.rungs))]
         down = [self._down(number) for number in range(len(self.rungs) - 1)]
-        steps = [self._point(path), *(one for four in (*up, *down) for one in four)]
+        steps = [
+            self._point(path, SAFE if by_day else SWEEP),
+            *(one for four in (*up, *down) for one in four),
+        ]
         return [*steps, self._note()]
 
     def _at(self, number: int, part: int, *, is_down: bool = False) -> int:
@@ -152,13 +161,14 @@ class _Maker:
         target_key = self.prospect.target.key
         return Spot(target_key=target_key, kind=kind, rung_key=key, is_down=is_down)
 
-    def _point(self, path: FindingPath | None) -> WalkStep:
-        label = self.prospect.target.label
+    def _point(self, path: FindingPath | None, without: str) -> WalkStep:
+        target = self.prospect.target
+        label = "the Moon" if target.kind == "moon" else target.label
         detail = path.charts[-1].words if path is not None and path.charts else ""
         return WalkStep(
             spot=self._spot("point"),
             instruction=f"Find {label} with the longest eyepiece in.",
-            detail=detail or "Sweep slowly in the longest eyepiece, by height and direction.",
+            detail=detail or without,
             button="It is in the field" if self.rungs else "I see it",
             next=1,
         )
