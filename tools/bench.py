@@ -17,6 +17,7 @@ from pathlib import Path
 from playwright.sync_api import sync_playwright
 from skyfield.api import wgs84
 
+from bench_eyepiece import a_night_at_speed, a_press_and_back, four_hands
 from bench_hands import hands_table, measure_hands
 from bench_large import a_large_catalogue, a_long_journal
 from bench_setup import a_live_bubble, budget_in_one_pass
@@ -268,6 +269,9 @@ BENCHES = (
     budget_in_one_pass,
     a_live_bubble,
     through_http,
+    a_press_and_back,
+    four_hands,
+    a_night_at_speed,
     one_pass_against_minute_by_minute,
     start_and_memory,
     first_route,

@@ -55,13 +55,15 @@ def ask(path: str, body: object = None, method: str = "GET") -> bytes:
 
 
 @contextmanager
-def server(command: str, data_dir: str) -> Iterator[tuple[subprocess.Popen[bytes], float]]:
+def server(
+    command: str, data_dir: str, clock: str = CLOCK
+) -> Iterator[tuple[subprocess.Popen[bytes], float]]:
     """Start the application; gives the process and the seconds to its first answer."""
     start = time.perf_counter()
     process = subprocess.Popen(
         [
             *(sys.executable, "-m", "jade_perch.cli", command),
-            *("--port", str(PORT), "--data-dir", data_dir, "--clock", CLOCK),
+            *("--port", str(PORT), "--data-dir", data_dir, "--clock", clock),
         ],
         stdout=subprocess.DEVNULL,
     )

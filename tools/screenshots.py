@@ -19,7 +19,6 @@ VIEWS = (
     ("powers", "powers", WIDE, "daylight"),
     ("powers-dusk", "powers", WIDE, "dusk"),
     ("powers-dark", "powers", WIDE, "dark"),
-    ("powers-phone", "powers", PHONE, "dark"),
     ("tonight", "plan?tab=tonight", WIDE, "daylight"),
     ("weather", "plan?tab=weather", WIDE, "daylight"),
     ("calendar", "plan?tab=calendar", WIDE, "dusk"),
@@ -66,10 +65,6 @@ def finder(page: Page) -> None:
     point(page, "^The finder", -0.32, 0.26)
 
 
-def cool(page: Page) -> None:
-    page.get_by_role("button", name="It came out just now").click()
-
-
 def nothing(page: Page) -> None:
     page.get_by_role("heading", level=1).first.wait_for()
 
@@ -81,10 +76,32 @@ STEPS = (
     ("setup-sun", "Sun guard", 4, WIDE, "daylight", sun),
     ("setup-finder", "Finder", 4, WIDE, "dark", finder),
     ("setup-budget", "Minutes in the field", 4, WIDE, "daylight", nothing),
-    ("setup-cool", "Cool-down and dew", 2, WIDE, "daylight", cool),
     ("setup-phone", "Level", 4, PHONE, "dark", level),
-    ("setup-finder-phone", "Finder", 1, PHONE, "daylight", finder),
 )
+
+
+# the dark hours, rehearsed: picture, address, size, how many presses on
+HOURS = (
+    ("eyepiece", "eyepiece", WIDE, 4),
+    ("eyepiece-phone", "eyepiece", PHONE, 0),
+    ("packing", "eyepiece?pack=1", WIDE, 0),
+)
+NIGHT = "2027-02-13T19:05:00Z"
+
+
+def in_the_dark(browser: Browser) -> None:
+    """Rehearse the evening from its dark on, and take its pictures."""
+    choose(1)
+    post("rehearsal", {"from_utc": NIGHT, "rate": 1})
+    post("evening", {"steadiness": 4}, "PATCH")
+    for name, station, size, presses in HOURS:
+        page = open_page(browser, station, size, "dark")
+        for _ in range(presses):
+            page.keyboard.press("Space")
+            settle(page)
+        close_notice(page)
+        page.screenshot(path=OUT / f"{name}.png")
+        page.context.close()
 
 
 def wait_for(url: str) -> None:
@@ -169,11 +186,12 @@ def main() -> int:
                 close_notice(page)
                 page.screenshot(path=OUT / f"{name}.png")
                 page.context.close()
+            in_the_dark(browser)
             browser.close()
         finally:
             server.terminate()
             server.wait()
-    print(f"{len(VIEWS) + len(STEPS)} pictures in {OUT.name}/")
+    print(f"{len(VIEWS) + len(STEPS) + len(HOURS)} pictures in {OUT.name}/")
     return 0
 
 

@@ -15,6 +15,7 @@ from jade_perch.core.evening.choose import CALM_RATIO
 from jade_perch.core.evening.closer import look_closer
 from jade_perch.core.evening.context import EveningChoice, EveningRow
 from jade_perch.core.evening.desk import ready
+from jade_perch.core.evening.plan import Block
 from jade_perch.core.evening.prospect import look_of
 from jade_perch.core.evening.view import Through, drift_way_deg, make_disc
 from jade_perch.core.eyepiece.coming import events_ahead
@@ -23,7 +24,7 @@ from jade_perch.core.eyepiece.lookfor import look_for
 from jade_perch.core.eyepiece.packing import Used, drive_words, left_open, pack_items, totals_of
 from jade_perch.core.eyepiece.people import hint_for, known_pivot_mm, make_queue, reach_of
 from jade_perch.core.eyepiece.pointing import sun_check
-from jade_perch.core.eyepiece.screen import Known, Offer, make_screen
+from jade_perch.core.eyepiece.screen import Known, Offer, make_screen, offer_of
 from jade_perch.core.eyepiece.sitting import Looked, Sitting, WhiteLight
 from jade_perch.core.eyepiece.tonightsky import dark_eyes, steadiness_steps
 from jade_perch.core.eyepiece.walk import climb_rungs, find_step, make_walk
@@ -315,6 +316,8 @@ def test_an_evening_is_counted_and_the_way_home_named():
     totals = totals_of(sitting, 1, end)
     assert totals.words == "4 h 05 min at the eyepiece: 1 target, 2 rungs, 1 note."
     assert "long evening" in drive_words(sitting, end, "UTC")
+    for minutes, words in ((239, "Rest before"), (240, "long evening")):
+        assert words in drive_words(sitting, EVENING + timedelta(minutes=minutes), "Etc/GMT+12")
     short = Sitting(begun_utc=end - timedelta(hours=1))
     midnight = datetime(2027, 2, 14, 0, 30, tzinfo=UTC)
     assert "00:30" in drive_words(Sitting(begun_utc=midnight), midnight, "UTC")
@@ -328,6 +331,10 @@ def test_what_comes_next_is_told_in_time_and_simulated_air_is_never_due():
     assert found["break"].is_due and found["moon"].at_utc > EVENING
     rested = Sitting(begun_utc=EVENING, break_utc=EVENING + timedelta(minutes=80))
     assert not {one.kind: one for one in events_ahead(NIGHT, rested, *at)}["break"].is_due
+    cold = AIR.model_copy(update={"air_c": 5.0})
+    felt = {one.kind: one for one in events_ahead(NIGHT, begun, cold, EVENING, *at[2:])}["cold"]
+    assert felt.at_utc == EVENING + timedelta(hours=1)
+    assert "cold" not in {one.kind for one in events_ahead(NIGHT, begun, AIR, EVENING, *at[2:])}
     wet = AIR.model_copy(update={"humidity_percent": 95.0})
     dew = {one.kind: one for one in events_ahead(NIGHT, begun, wet, *at[1:])}["dew"]
     made_up = wet.model_copy(update={"source": "simulated"})
@@ -344,6 +351,28 @@ def test_the_sun_is_asked_before_any_target_and_again_at_every_moment():
     assert not sun_check(venus, COMMON, Now(night)).refused
     near = known("mercury")
     assert sun_check(near, COMMON, Now(noon)).refused
+
+
+def test_a_planned_target_has_its_time_five_minutes_before_it():
+    starts = EVENING + timedelta(minutes=20)
+    planned = Block(
+        kind="target", item_id=1, target_key="m42", label="M42", starts_utc=starts,
+        ends_utc=starts + timedelta(minutes=10), minutes=10, rung_key=None, rung_label="",
+        word="easy", is_pinned=False,
+    )  # fmt: skip
+    early, due = (offer_of(planned, starts - timedelta(minutes=m), "UTC") for m in (6, 5))
+    assert not early.is_now and "19:50" in early.words and due.is_now
+
+
+def test_what_the_guard_said_holds_until_the_sun_may_be_up():
+    offers = [Offer(target_key="m42", label="", words="", starts_utc=None, is_now=True,
+                    is_planned=False)]  # fmt: skip
+    night = make_screen(DESK, Known(CASE, Sitting(), {}, 330, AIR, offers, "", [])).here
+    assert night.safe_until_utc == NIGHT.sunrise_utc - timedelta(minutes=10)
+    noon = ready(desk(now=datetime(2027, 2, 13, 12, 30, tzinfo=UTC)))
+    by_day = make_screen(noon, Known(case_of(noon), Sitting(), {}, 330, AIR, offers, "", [])).here
+    assert by_day.sun.refused and by_day.safe_until_utc == noon.moment_utc
+    assert by_day.path is None and "Never sweep" in by_day.walk.steps[0].detail
 
 
 def test_a_screen_tells_one_target_whole():

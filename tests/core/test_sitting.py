@@ -191,6 +191,9 @@ def test_the_thread_leads_from_the_bench_to_packing_up():
     assert thread(made=ahead, sitting=there, events=[due]).is_due
     done = Sitting(begun_utc=NOW, done=["moon", "m42"])
     assert thread(made=ahead, sitting=done).leads_to == "/eyepiece?pack=1"
+    dark = NIGHT.dark[0].start_utc
+    assert thread(dark + timedelta(minutes=119), some).step == "finder"
+    assert thread(dark + timedelta(minutes=121), some).step is None, "nobody is sent back so late"
     morning = NIGHT.sunrise_utc + timedelta(minutes=1)
     assert "Pack up" in thread(morning, sitting=begun).words
     assert "over" in thread(morning).words

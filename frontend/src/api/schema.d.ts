@@ -4092,7 +4092,8 @@ export interface components {
          * @description The target one stands at, told for now.
          *
          *     ``where_words`` says where it stands, or that nothing can be seen of it now; ``counted`` is its
-         *     place in the plan, such as "3 of 6", empty in free observing.
+         *     place in the plan, such as "3 of 6", empty in free observing.  ``safe_until_utc`` is until when
+         *     pointing is safe by what the Sun guard said, for a page that hears nothing more.
          */
         Here: {
             /** Air Magnification */
@@ -4114,6 +4115,11 @@ export interface components {
             push: components["schemas"]["Push"] | null;
             /** Rungs */
             rungs: components["schemas"]["SlimRung"][];
+            /**
+             * Safe Until Utc
+             * Format: date-time
+             */
+            safe_until_utc: string;
             sun: components["schemas"]["LandmarkCheck"];
             /** Sun Is Up */
             sun_is_up: boolean;

@@ -27,6 +27,9 @@ export function keepDraft (storage: Storage, name: string, values: Values, at: n
   }
 }
 
+/** Whether something is being written under a name. */
+export const hasDraft = (storage: Storage, name: string) => read(storage, PREFIX + name) !== null
+
 export interface UseDraftReturn {
   values: Ref<Values>
   /** Whether what stands there was typed and not stored yet. */

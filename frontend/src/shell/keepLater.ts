@@ -14,7 +14,7 @@ export async function keepLater (
   } catch (error) {
     if (id !== null || !asRefusal(error).isLost) throw error
     const json = { ...item, id: null }
-    useOutbox().add({ key: String(item.sent_key), path: NOTES, json, rehearsal: useEvening().evening?.rehearsal ?? '' })
+    useOutbox().add({ key: String(item.sent_key), path: NOTES, json, rehearsal: useEvening().evening?.rehearsal ?? '', keeps: true })
     return json as unknown as Observation
   }
 }

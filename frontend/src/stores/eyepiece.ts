@@ -15,6 +15,8 @@ type Press = Schema<'Press'>
 /** Where this page stands until the server has said the same; `centredMs` is when the target was last in the middle. */
 interface Mine { spot: Spot | null, centredMs: number | null }
 const PATH = '/eyepiece/press'
+/** A page that hears the clock asks again within this time; only one that is cut off gets older. */
+const GRACE_MS = 300_000
 
 /** The evening at the eyepiece: every press shows at once, is kept until it was told, and told once. */
 export const useEyepiece = defineStore('eyepiece', () => {
@@ -44,6 +46,9 @@ export const useEyepiece = defineStore('eyepiece', () => {
   const isBetween = computed(() => spot.value === null)
   /** The last target was left and the next one is not known yet. */
   const isAwaiting = computed(() => mine.value?.spot === null)
+  /** The Sun guard refuses, or what it said no longer holds and nobody answered since. */
+  const isUnsafe = computed(() => !!here.value
+    && (here.value.sun.refused || ticking.nowMs > Math.max(Date.parse(here.value.safe_until_utc), Date.parse(screen.value!.now_utc) + GRACE_MS)))
   const steps = computed(() => here.value?.walk.steps ?? [])
   const at = computed(() => {
     const now = spot.value
@@ -96,7 +101,7 @@ export const useEyepiece = defineStore('eyepiece', () => {
   }
   /** The one large button. */
   function forward () {
-    if (!step.value || isAwaiting.value || here.value?.sun.refused) return
+    if (!step.value || isAwaiting.value || isUnsafe.value) return
     if (isBetween.value) goTo(isWaiting.value ? 0 : step.value.next)
     else if (step.value.next === null || step.value.next === undefined) leave('done')
     else goTo(step.value.next)
@@ -134,6 +139,6 @@ export const useEyepiece = defineStore('eyepiece', () => {
   watch(which, () => { mine.value = null })
   return {
     screen, refusal, isAsked, load, here, sitting, spot, isBetween, isAwaiting, isWaiting, step, at, steps, rungKey, rung, keeping,
-    leftS, isPushDue, press, goTo, leave, forward, softer, enough, centred, choose, light, turn, queue, nextPerson,
+    leftS, isPushDue, press, isUnsafe, goTo, leave, forward, softer, enough, centred, choose, light, turn, queue, nextPerson,
   }
 })

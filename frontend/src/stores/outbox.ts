@@ -9,8 +9,12 @@ export interface Letter {
   json: Record<string, unknown>
   /** The rehearsal it belongs to, empty for the evening itself. */
   rehearsal: string
+  /** Words somebody wrote: refused they are kept. */
+  keeps?: boolean
   /** When it was written, by this machine. */
   at: number
+  /** Why it was not taken: then it waits here to be corrected, and is not sent again. */
+  refused?: string
 }
 type Answered = (letter: Letter, answer: unknown) => void
 type Refused = (letter: Letter, refusal: Refusal) => void
@@ -27,7 +31,9 @@ export const useOutbox = defineStore('outbox', () => {
   const answered = new Set<Answered>()
   const refused = new Set<Refused>()
   let isSending = false
-  const isEmpty = computed(() => letters.value.length === 0)
+  const waiting = computed(() => letters.value.filter(one => !one.refused))
+  const isEmpty = computed(() => waiting.value.length === 0)
+  const notTaken = computed(() => letters.value.filter(one => one.refused))
 
   function read (): Letter[] {
     try {
@@ -65,17 +71,18 @@ export const useOutbox = defineStore('outbox', () => {
       const refusal = asRefusal(error)
       isLost.value = refusal.isLost
       if (refusal.isLost) return false
-      drop(letter.key)
+      if (letter.keeps) change(all => all.map(one => one.key === letter.key ? { ...one, refused: refusal.words } : one))
+      else drop(letter.key)
       for (const act of refused) act(letter, refusal)
       return true
     }
   }
   async function sendAll () {
     letters.value = read().length ? read() : letters.value
-    while (letters.value[0]) if (!await sendOne(letters.value[0])) return
+    for (let next = waiting.value[0]; next; next = waiting.value[0]) if (!await sendOne(next)) return
   }
   async function send () {
-    if (isSending || isEmpty.value) return
+    if (isSending || !waiting.value.length) return
     isSending = true
     try {
       await ('locks' in navigator ? navigator.locks.request(NAME, sendAll) : sendAll())
@@ -93,5 +100,5 @@ export const useOutbox = defineStore('outbox', () => {
     window.removeEventListener('online', again)
     window.removeEventListener('storage', onStorage)
   })
-  return { letters, isLost, isEmpty, add, send, onAnswered: (act: Answered) => answered.add(act), onRefused: (act: Refused) => refused.add(act) }
+  return { letters, waiting, notTaken, isLost, isEmpty, add, drop, send, onAnswered: (act: Answered) => answered.add(act), onRefused: (act: Refused) => refused.add(act) }
 })

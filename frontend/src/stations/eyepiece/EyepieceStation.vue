@@ -37,7 +37,7 @@ useDarkByItself()
 
 function white (personId: number | null = store.screen?.person?.id ?? null) {
   store.light(personId)
-  notices.say('The eyes begin anew: half an hour of red light only.')
+  notices.say('The eyes begin anew: red light only.')
 }
 const ACTS: Record<string, () => void> = {
   ' ': store.forward, Enter: store.forward, s: store.softer, e: store.enough, c: store.centred,
@@ -51,14 +51,14 @@ const pack = (on: boolean) => router.push({ path: '/eyepiece', query: on ? { pac
 watch(() => store.here?.target.label, label => { if (label) noting.target = label }, { immediate: true })
 onMounted(store.load)
 const waitingWords = computed(() => {
-  const count = outbox.letters.length
+  const count = outbox.waiting.length
   if (!count || !outbox.isLost) return ''
   return `No answer from the application. Go on: ${count} ${count === 1 ? 'thing waits' : 'things wait'} here and will be told.`
 })
 </script>
 
 <template>
-  <section v-if="store.screen" class="eyepiece" :data-waiting="outbox.letters.length">
+  <section v-if="store.screen" class="eyepiece" :data-waiting="outbox.waiting.length">
     <PackingPanel v-if="isPacking" class="packing" @back="pack(false)" />
     <template v-else>
       <div class="now">
@@ -73,6 +73,9 @@ const waitingWords = computed(() => {
           <span class="figures clock">{{ clockTime(ticking.nowUtc, evening.zone) }}</span>
         </header>
         <p v-if="waitingWords" class="waits small" role="status">{{ waitingWords }}</p>
+        <p v-for="letter in outbox.notTaken" :key="letter.key" class="waits small" role="status">
+          A note was not taken: {{ letter.refused }}
+          <button type="button" class="link-button" @click="noting.reopen(letter)">Open it again</button></p>
         <StepPanel @white="white()" @people="sheet = 'people'" @air="sheet = 'air'" @beside="sheet = 'beside'"
           @pack="pack(true)" @rehearse="sheet = 'rehearsal'" />
       </div>

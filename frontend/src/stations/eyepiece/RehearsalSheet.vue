@@ -47,7 +47,7 @@ const started = computed(() => localStamp(evening.evening?.now_utc ?? new Date()
     <p>The evening of the chosen date on a clock of its own, with simulated weather. It plays on a copy: nothing that is
       pressed or written in it reaches the evening or the journal.</p>
     <p v-if="isRunning"><HonestMark words="rehearsal" /> It is {{ started }} in it.</p>
-    <NumberField v-model="rate" label="How fast" unit="×" hint="1 to 120 times as fast as it goes outside."
+    <NumberField v-model="rate" label="How fast" unit="×" hint="How many times as fast as it goes outside."
       :error-messages="refusal?.for('rate')" />
     <v-btn-toggle v-model="rate" divided variant="outlined" aria-label="How fast">
       <v-btn v-for="one in RATES" :key="one" :value="one">{{ one }}×</v-btn>

@@ -30,18 +30,18 @@ const shown = computed(() => disc.value?.rung_key === store.rungKey && disc.valu
 const charts = computed(() => here.value?.path?.charts.slice(0, 3) ?? [])
 const showsCharts = computed(() => (kind.value === 'point' || store.isBetween) && charts.value.length > 0)
 const sun = computed(() => evening.evening?.sun)
-const isRefused = computed(() => !!here.value?.sun.refused)
+const isRefused = computed(() => store.isUnsafe)
 
 const title = computed(() => {
   if (store.isAwaiting) return 'Well done. What comes next?'
   if (!here.value) return store.screen?.offer_words ?? ''
-  if (isRefused.value) return here.value.sun.instruction
+  if (isRefused.value) return here.value.sun.refused ? here.value.sun.instruction : 'The Sun may be up by now.'
   if (store.isWaiting) return `Next: ${offer.value?.label}. ${offer.value?.words}`
   return store.step?.instruction ?? ''
 })
 const detail = computed(() => {
   if (store.isAwaiting || !here.value) return ''
-  if (isRefused.value) return here.value.sun.detail
+  if (isRefused.value) return here.value.sun.refused ? here.value.sun.detail : 'Nothing is called safe until the application answers again.'
   if (store.isWaiting) return 'Warm up, or look at anything you like meanwhile.'
   return store.step?.detail ?? ''
 })

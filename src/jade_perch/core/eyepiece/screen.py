@@ -37,6 +37,7 @@ from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import HAZE_MAG
 from jade_perch.core.safety import sun_at
+from jade_perch.core.sky.sunpath import SUN_MARGIN
 from jade_perch.core.sky.targets import Placed, Target
 
 SOON = dt.timedelta(minutes=5)  # a target that stands right so soon may be found already
@@ -69,7 +70,8 @@ class Here(Frozen):
     """The target one stands at, told for now.
 
     ``where_words`` says where it stands, or that nothing can be seen of it now; ``counted`` is its
-    place in the plan, such as "3 of 6", empty in free observing.
+    place in the plan, such as "3 of 6", empty in free observing.  ``safe_until_utc`` is until when
+    pointing is safe by what the Sun guard said, for a page that hears nothing more.
     """
 
     target: Target
@@ -84,6 +86,7 @@ class Here(Frozen):
     path: FindingPath | None
     sun: LandmarkCheck
     sun_is_up: bool
+    safe_until_utc: dt.datetime
     rungs: list[SlimRung]
     air_magnification: float
     keeping: list[Keeping]
@@ -244,6 +247,7 @@ def _here(desk: ReadyDesk, known: Known, key: str) -> Here:
     at = (desk.finders, desk.viewer(), desk.moment_utc)
     # by day there is no star to start from
     path = None if sun_is_up else make_path(case.catalogue, desk.place, target, *at)
+    check = sun_check(target, desk.place, desk.now)
     walk = make_walk(ladder, prospect, path, looks, desk.amplifiers, by_day=sun_is_up)
     course = course_of(target, desk.place, desk.moment_utc)
     is_low = prospect.altitude_deg <= 0 or prospect.is_hidden
@@ -259,8 +263,9 @@ def _here(desk: ReadyDesk, known: Known, key: str) -> Here:
         at=find_step(walk, known.sitting.spot),
         looks=looks,
         path=path,
-        sun=sun_check(target, desk.place, desk.now),
+        sun=check,
         sun_is_up=sun_is_up,
+        safe_until_utc=_safe_until(desk, check, sun_is_up=sun_is_up),
         rungs=_slim(rungs, top, ladder),
         air_magnification=ladder.air_magnification,
         keeping=keep_on(
@@ -269,6 +274,19 @@ def _here(desk: ReadyDesk, known: Known, key: str) -> Here:
         push=_push(desk, placed, rungs),
         zenith_words="" if zenith is None else zenith.words,
     )
+
+
+def _safe_until(desk: ReadyDesk, check: LandmarkCheck, *, sun_is_up: bool) -> dt.datetime:
+    """Return until when what the guard said holds with nobody asking it again.
+
+    By day for the job it was asked about, by night until the Sun may count as up.
+    """
+    if check.refused or check.allowed_from_utc is not None:
+        return desk.moment_utc
+    sunrise = desk.night.sunrise_utc
+    if sun_is_up or sunrise is None or desk.moment_utc >= sunrise - SUN_MARGIN:
+        return check.holds_until_utc
+    return max(check.holds_until_utc, sunrise - SUN_MARGIN)
 
 
 def _looks(case: Case, target: Target, prospect: Prospect, top: Rung | None) -> list[LookFor]:

@@ -22,6 +22,7 @@ PLAIN_RATIO = 2.1  # so far one climbs to a rung without an amplifier first; rul
 SWEEP = "Sweep slowly in the longest eyepiece, by height and direction."
 SAFE = "Caps on until the tube points there by eye. Never sweep while the Sun is up."
 DISCS = ("moon", "planet", "Moon feature")  # focused on an edge, not on a star
+FINE = (*DISCS, "star", "double star")  # whose detail calm moments show; the air ends the climb
 
 
 class WalkStep(Frozen):
@@ -52,8 +53,8 @@ class Walk(Frozen):
 def climb_rungs(ladder: Ladder, prospect: Prospect) -> tuple[list[Rung], Rung | None]:
     """Return the rungs to climb for a target, the start first, and which of them is best.
 
-    What the air, the smallest useful beam or a plainer twin rules out is not among them; one rung
-    above the best may be, for calm moments.
+    What the air, the smallest useful beam or a plainer twin rules out is not among them; for discs
+    and points of light one rung above the best may be, for calm moments.
 
     Source: rules.md#walk; rules.md#choose for the best one.
     """
@@ -77,7 +78,9 @@ def climb_rungs(ladder: Ladder, prospect: Prospect) -> tuple[list[Rung], Rung | 
     while (step := _next([*below, top], climbed[-1])) not in (None, top):
         climbed += [step] if step is not None else []
     climbed.append(top)
-    above = [one for one in usable if one.magnification >= top.magnification * CLIMB_RATIO]
+    above: list[Rung] = []
+    if prospect.target.kind in FINE:  # for the others it is not the air that ends the climb
+        above = [one for one in usable if one.magnification >= top.magnification * CLIMB_RATIO]
     return [*climbed, *above[:1]], top
 
 
