@@ -69,7 +69,7 @@ const waitingWords = computed(() => {
               <template v-if="store.here.counted">{{ store.here.counted }} · </template>{{ store.here.target.kind }} ·
               {{ store.here.where_words }}</span>
           </p>
-          <HonestMark v-if="evening.evening?.clock === 'rehearsal'" words="rehearsal" />
+          <HonestMark v-if="evening.evening?.clock === 'rehearsal'" words="rehearsal" class="again" />
           <span class="figures clock">{{ clockTime(ticking.nowUtc, evening.zone) }}</span>
         </header>
         <p v-if="waitingWords" class="waits small" role="status">{{ waitingWords }}</p>
@@ -117,5 +117,5 @@ const waitingWords = computed(() => {
 .empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
 .empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 3; }
 @media (max-width: 999px) { .eyepiece { grid-template-columns: minmax(0, 1fr); } }
-@media (max-width: 699px) { .now { padding: 8px 12px 10px; gap: 4px; } .name { font-size: 19px; margin-right: 8px; } .what { font-size: 14px; } .clock { font-size: 16px; } }
+@media (max-width: 699px) { .now { padding: 8px 12px 10px; gap: 4px; } .name { font-size: 19px; margin-right: 8px; } .what { font-size: 14px; } .clock { font-size: 16px; } .again { display: none; } }
 </style>

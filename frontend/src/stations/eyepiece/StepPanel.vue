@@ -71,7 +71,7 @@ function letGo (event: MouseEvent) {
     <SunNotice v-if="here?.sun_is_up && sun?.is_up" :altitude-deg="sun.altitude_deg" :azimuth-deg="sun.azimuth_deg"
       :until-utc="sun.up_until_utc" :caution="sun.words" :zone="evening.zone" />
     <div v-if="isRefused" class="sun-frame"><b>The Sun.</b> Nothing is pointed now; caps stay on tube and finder.</div>
-    <div v-else class="picture">
+    <div v-else class="picture" :class="{ alone: kind !== 'look' }">
       <template v-if="showsCharts">
         <FindChart v-for="chart in charts" :key="chart.title" :chart="chart" :start="here?.path?.start_label ?? ''"
           class="chart" />
@@ -152,6 +152,8 @@ kbd { font-family: var(--figures); font-size: 14px; font-weight: 500; margin-lef
   .instruction { font-size: 27px; }
   .detail { font-size: 15px; display: -webkit-box; -webkit-line-clamp: 3; line-clamp: 3; -webkit-box-orient: vertical; overflow: hidden; }
   .picture { gap: 12px; min-height: 130px; }
+  .alone:not(:has(.chart)) { flex-direction: column; justify-content: center; gap: 8px; text-align: center; }
+  .alone .disc { flex: 0 1 auto; width: min(64vw, 34dvh); max-width: none; } .alone .keep { flex: none; justify-items: center; }
   .chart { flex: 1 1 0; } .chart:nth-child(3) { display: none; }
   .chart :deep(svg) { max-height: 150px; }
   .disc { flex: 0 0 44%; height: auto; } .keep { flex: 1; min-width: 0; }

@@ -120,6 +120,9 @@ def _cluster(look: Look) -> list[LookFor]:
             _hard("Look a little beside it: single grains of light come and go."),
         ]
     found = [_easy("How many stars at a glance? Count one quarter of it.")]
+    if look.target.kind == "cluster with nebula":
+        mist = "A grey mist among the stars: which way does it reach, and where does it end?"
+        return [*found, _easy(mist), _hard("Its brightest part: is one edge sharper than another?")]
     if count >= MANY_STARS:
         found.append(_easy("Chains and gaps: what shape do the brighter stars make?"))
     return [*found, _hard("Is there a mist of fainter ones behind? Look a little beside.")]
