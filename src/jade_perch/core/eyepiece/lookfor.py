@@ -121,7 +121,7 @@ def _cluster(look: Look) -> list[LookFor]:
         ]
     found = [_easy("How many stars at a glance? Count one quarter of it.")]
     if look.target.kind == "cluster with nebula":
-        mist = "A grey mist among the stars: which way does it reach, and where does it end?"
+        mist = "A grey mist among the stars: which way does it reach?"
         return [*found, _easy(mist), _hard("Its brightest part: is one edge sharper than another?")]
     if count >= MANY_STARS:
         found.append(_easy("Chains and gaps: what shape do the brighter stars make?"))
