@@ -50,8 +50,9 @@ const air = computed(() => {
 </template>
 
 <style scoped>
-.ladder { max-height: 216px; }
-.then { display: grid; gap: 2px; border-top: 1px solid var(--line); padding-top: 8px; font-size: 15px; }
+.ladder { height: 186px; }
+.ladder, .line, .then { flex: none; }
+.then { display: grid; gap: 2px; border-top: 1px solid var(--line); padding-top: 8px; font-size: 14.5px; }
 .then h2 { font-size: 14px; color: var(--ink-quiet); font-weight: 400; }
 .due { font-weight: 700; }
 .line { display: grid; gap: 1px; border-top: 1px solid var(--line); padding-top: 8px; min-height: 48px; align-content: start; font-size: 15px; }

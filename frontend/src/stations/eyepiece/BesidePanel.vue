@@ -35,7 +35,7 @@ const open = computed({ get: () => props.isOpen, set: on => { if (!on) emit('clo
 </template>
 
 <style scoped>
-.panel { padding: 14px 20px; display: flex; flex-direction: column; gap: 9px; } .panel > :deep(*) { flex: none; }
-.ways { display: flex; flex-wrap: wrap; margin: 0 -8px; } .ways .v-btn { font-size: 14px; padding: 0 8px; }
+.panel { padding: 14px 20px; display: flex; flex-direction: column; gap: 9px; }
+.ways { flex: none; display: flex; flex-wrap: wrap; margin: 0 -8px; } .ways .v-btn { font-size: 14px; padding: 0 8px; }
 @media (max-width: 999px) { .panel { display: none; } }
 </style>

@@ -47,14 +47,16 @@ const started = computed(() => localStamp(evening.evening?.now_utc ?? new Date()
     <p>The evening of the chosen date on a clock of its own, with simulated weather. It plays on a copy: nothing that is
       pressed or written in it reaches the evening or the journal.</p>
     <p v-if="isRunning"><HonestMark words="rehearsal" /> It is {{ started }} in it.</p>
-    <NumberField v-model="rate" label="How fast" unit="×" hint="How many times as fast as it goes outside."
-      :error-messages="refusal?.for('rate')" />
-    <v-btn-toggle v-model="rate" divided variant="outlined" aria-label="How fast">
-      <v-btn v-for="one in RATES" :key="one" :value="one">{{ one }}×</v-btn>
-    </v-btn-toggle>
-    <v-text-field v-if="!isRunning" v-model="from" label="From (time of the place)" :placeholder="sunset"
-      hint="Empty begins at sunset." persistent-hint :error-messages="refusal?.for('from_utc')" />
-    <RefusalLine :refusal="refusal" :beside="['rate', 'from_utc']" />
+    <div class="form">
+      <NumberField v-model="rate" label="How fast" unit="×" hint="How many times as fast as it goes outside."
+        :error-messages="refusal?.for('rate')" />
+      <v-btn-toggle v-model="rate" divided variant="outlined" aria-label="How fast">
+        <v-btn v-for="one in RATES" :key="one" :value="one">{{ one }}×</v-btn>
+      </v-btn-toggle>
+      <v-text-field v-if="!isRunning" v-model="from" label="From (time of the place)" :placeholder="sunset"
+        hint="Empty begins at sunset." persistent-hint :error-messages="refusal?.for('from_utc')" />
+      <RefusalLine :refusal="refusal" :beside="['rate', 'from_utc']" />
+    </div>
     <template #actions>
       <template v-if="isRunning">
         <v-btn color="primary" variant="flat" :loading="isBusy" @click="end">End the rehearsal</v-btn>
@@ -64,3 +66,7 @@ const started = computed(() => localStamp(evening.evening?.now_utc ?? new Date()
     </template>
   </SideSheet>
 </template>
+
+<style scoped>
+.form { display: grid; gap: 14px; }
+</style>
