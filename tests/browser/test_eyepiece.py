@@ -190,6 +190,28 @@ def test_cut_off_it_goes_on_and_tells_everything_once_when_it_is_back(fresh_demo
     expect(instruction(page)).to_have_text("Refocus: smallest stars.")
 
 
+def test_a_note_that_is_refused_later_waits_to_be_corrected(fresh_demo, new_page):
+    server = in_the_dark(fresh_demo)
+    page = new_page(f"{server.url}/eyepiece")
+    expect(big_button(page)).to_be_visible()
+    server.stop()
+    page.keyboard.press("o")
+    sheet = page.get_by_role("dialog", name="Note an observation")
+    sheet.get_by_label("In your own words").fill("Written in the dark.")
+    sheet.get_by_label("Power").fill("99999")
+    sheet.get_by_role("button", name="Save").click()
+    expect(page.get_by_text(re.compile("Kept here; it is told as soon as"))).to_be_visible()
+    server.start()
+    expect(page.get_by_text(re.compile("A note was not taken: .*5000"))).to_be_visible()
+    page.get_by_role("button", name="Open it again").click()
+    expect(sheet.get_by_label("In your own words")).to_have_value("Written in the dark.")
+    sheet.get_by_label("Power").fill("99")
+    sheet.get_by_role("button", name="Save").click()
+    expect(page.get_by_text("Noted.")).to_be_visible()
+    notes = page.request.get(f"{server.url}/api/journal/observations").json()
+    assert [one["magnification"] for one in notes if one["words"] == "Written in the dark."] == [99]
+
+
 def test_two_devices_stand_at_one_step_and_press_together(fresh_demo, new_page):
     server = in_the_dark(fresh_demo)
     one = new_page(f"{server.url}/eyepiece")

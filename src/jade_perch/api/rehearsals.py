@@ -8,13 +8,15 @@ import shutil
 import tempfile
 import threading
 import uuid
+from contextlib import closing
 from dataclasses import dataclass
 from datetime import datetime
 from pathlib import Path
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.devices.clock import Clock, HouseClock
-from jade_perch.store.connection import DATABASE_NAME, copy_database
+from jade_perch.store.connection import DATABASE_NAME, connect, copy_database
+from jade_perch.store.sittings import forget_sittings
 
 
 class OtherWorld(OutOfRange):
@@ -106,4 +108,6 @@ class Stage:
         atexit.register(shutil.rmtree, folder, ignore_errors=True)
         rehearsal = Rehearsal(uuid.uuid4().hex[:12], folder, is_whole_run)
         copy_database(self.data_dir / DATABASE_NAME, rehearsal.database)
+        with closing(connect(rehearsal.database)) as db:
+            forget_sittings(db)
         return rehearsal

@@ -27,11 +27,17 @@ SELECT sitting.id, sitting.version, sitting.evening_id, sitting.telescope_id, si
  ORDER BY evening.date DESC, sitting.id DESC
  LIMIT 1
 """
+FORGET = "DELETE FROM sitting"
 HEARD = "SELECT 1 FROM press WHERE key = :key"
 HEAR = """
 INSERT INTO press (key, evening_id, what, told_at_utc)
 VALUES (:key, :evening_id, :what, :told_at_utc)
 """
+
+
+def forget_sittings(db: sqlite3.Connection) -> None:
+    """Forget where every evening stands: a rehearsal begins anew."""
+    db.execute(FORGET)
 
 
 def sitting_of(db: sqlite3.Connection, evening: EveningRow) -> SittingRow:
