@@ -177,6 +177,7 @@ def test_an_evening_left_open_is_asked_for_the_next_time(at):
     press(client, "go", spot=spot("moon"))
     press(client, "pack", item="eyepiece-1")
     next_day = at("2027-02-14T20:00+01:00")
+    assert "left" in next_day.get("/api/eyepiece").json()["left_words"]
     left = next_day.get("/api/eyepiece/packing").json()["left"]
     keys = [one["key"] for one in left["items"]]
     assert "eyepiece-1" not in keys and "finder-2" in keys and "not closed" in left["words"]
@@ -184,6 +185,7 @@ def test_an_evening_left_open_is_asked_for_the_next_time(at):
         press(next_day, "pack", item=key, date=left["date"], site_id=left["site_id"])
     assert next_day.get("/api/eyepiece/packing").json()["left"] is None
     assert sitting(next_day)["packed"] == [], "they belong to the evening before"
+    assert next_day.get("/api/eyepiece").json()["left_words"] == ""
 
 
 def note(**values):

@@ -5860,7 +5860,8 @@ export interface components {
          * @description Everything the eyepiece station shows, for one moment.
          *
          *     ``here`` is the target one stands at or is offered first, None where there is nothing to offer;
-         *     ``is_between`` while nobody has gone to it yet.
+         *     ``is_between`` while nobody has gone to it yet.  ``left_words`` say what the last evening left
+         *     open, until this one begins.
          */
         Screen: {
             air: components["schemas"]["AirTonight"];
@@ -5877,6 +5878,8 @@ export interface components {
             here: components["schemas"]["Here"] | null;
             /** Is Between */
             is_between: boolean;
+            /** Left Words */
+            left_words: string;
             /**
              * Now Utc
              * Format: date-time

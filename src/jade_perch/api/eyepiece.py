@@ -80,6 +80,7 @@ def get_screen(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) 
         air=hours.air_now(found),
         offers=offers,
         offer_words=words,
+        left_words="" if (left := _left(db, found.evening)) is None else left.words,
         wished=[one.target_key for one in plan_items(db, found.evening) if not one.is_skipped],
     )
     return make_screen(found, known)

@@ -73,6 +73,8 @@ const waitingWords = computed(() => {
           <span class="figures clock">{{ clockTime(ticking.nowUtc, evening.zone) }}</span>
         </header>
         <p v-if="waitingWords" class="waits small" role="status">{{ waitingWords }}</p>
+        <p v-if="store.screen.left_words" class="waits small">{{ store.screen.left_words }}
+          <button type="button" class="link-button" @click="pack(true)">Look at it</button></p>
         <p v-for="letter in outbox.notTaken" :key="letter.key" class="waits small" role="status">
           A note was not taken: {{ letter.refused }}
           <button type="button" class="link-button" @click="noting.reopen(letter)">Open it again</button></p>

@@ -52,6 +52,7 @@ function settle (item: Schema<'PackItem'>) {
       <p><b>{{ packing.left.words }}</b></p>
       <v-btn v-for="one in packing.left.items" :key="one.key" size="small"
         @click="settle(one)">Done: {{ one.words }}</v-btn>
+      <v-btn size="small" variant="text" @click="packing.left.items.forEach(settle)">All of it is settled</v-btn>
     </div>
     <div class="both">
       <ul class="list">

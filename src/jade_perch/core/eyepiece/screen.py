@@ -109,7 +109,8 @@ class Screen(Frozen):
     """Everything the eyepiece station shows, for one moment.
 
     ``here`` is the target one stands at or is offered first, None where there is nothing to offer;
-    ``is_between`` while nobody has gone to it yet.
+    ``is_between`` while nobody has gone to it yet.  ``left_words`` say what the last evening left
+    open, until this one begins.
     """
 
     date: dt.date
@@ -120,6 +121,7 @@ class Screen(Frozen):
     here: Here | None
     offers: list[Offer]
     offer_words: str
+    left_words: str
     air: AirTonight
     eyes: DarkEyes
     everybodys_eyes: list[DarkEyes]
@@ -141,6 +143,7 @@ class Known:
     offers: Sequence[Offer]
     offer_words: str
     wished: Sequence[str]
+    left_words: str = ""
 
 
 def make_screen(desk: ReadyDesk, known: Known) -> Screen:
@@ -165,6 +168,7 @@ def make_screen(desk: ReadyDesk, known: Known) -> Screen:
         here=here,
         offers=list(known.offers),
         offer_words=known.offer_words,
+        left_words="" if sitting.begun_utc else known.left_words,
         air=air_tonight(desk),
         eyes=dark_eyes(*at, person, desk.moment_utc, desk.place.zone),
         everybodys_eyes=everybodys_eyes(*at, desk.people, desk.moment_utc, desk.place.zone),
