@@ -126,6 +126,15 @@ def test_by_day_nothing_is_pointed_however_often_it_is_pressed(at):
     assert here["sun"]["refused"] and press(morning, "go", spot=spot("m42")).status_code == 422
 
 
+def test_what_was_pressed_in_the_dark_and_told_by_day_still_counts(at):
+    client = at("2027-02-14T12:30+01:00")
+    told = {"made_at_utc": "2027-02-14T03:00:00Z", "date": "2027-02-13", "site_id": 1}
+    late = press(client, "go", spot=spot("m42"), **told)
+    assert late.status_code == 200 and late.json()["looks"][0]["target_key"] == "m42"
+    assert press(client, "go", spot=spot("m42")).status_code == 422
+    assert sitting(client)["spot"] is None, "today's evening has not begun"
+
+
 def test_without_a_telescope_there_is_no_screen_but_a_thread(client):
     assert client.get("/api/eyepiece").json() is None
     assert client.get("/api/eyepiece/thread").json()["leads_to"] == "/plan?tab=place"

@@ -94,6 +94,12 @@ def test_the_air_judged_at_the_eyepiece_ends_the_climb_lower_at_once():
     assert poor.magnification <= 240 / 4 < calm.magnification
 
 
+def test_without_an_eyepiece_the_walk_is_pointing_and_noting():
+    bare = ready(desk(eyepieces=()))
+    walk, _ = walk_to("moon", bare, case_of(bare))
+    assert [(one.spot.kind, one.next) for one in walk.steps] == [("point", 1), ("note", None)]
+
+
 def test_the_last_step_is_found_again_and_a_rung_that_is_gone_begins_anew():
     walk, _ = walk_to("jupiter")
     for number, one in enumerate(walk.steps):

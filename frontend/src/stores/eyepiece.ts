@@ -126,7 +126,8 @@ export const useEyepiece = defineStore('eyepiece', () => {
   const queue = (ids: number[]) => press('queue', { people_ids: ids })
   function nextPerson () {
     const [first] = screen.value?.queue.next_ids ?? []
-    if (first !== undefined) turn(first)
+    if (first === undefined) notices.say('Nobody waits in the queue.')
+    else turn(first)
   }
   outbox.onAnswered(letter => { if (letter.path === PATH) again() })
   outbox.onRefused((letter, why) => {

@@ -35,10 +35,11 @@ from jade_perch.core.eyepiece.screen import (
     offer_of,
     offers_off_list,
 )
-from jade_perch.core.eyepiece.sitting import Press, Sitting, Spot
+from jade_perch.core.eyepiece.sitting import Press, Sitting, Spot, moment_of
 from jade_perch.core.eyepiece.thread import Known as Threads
 from jade_perch.core.eyepiece.thread import Thread, next_block, spin
 from jade_perch.core.kit import Mount, Telescope
+from jade_perch.core.moments import Now
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.upkeep import due_tasks
 from jade_perch.store.evening import EVENINGS, evening_of, keep_view
@@ -158,7 +159,10 @@ def _by_its_key(given: Press, catalogue: Catalogue) -> Press:
 
 
 def _require_known(given: Press, desk: ReadyDesk, catalogue: Catalogue) -> None:
-    """Raise for a press that names what is not there, or may not be pointed at."""
+    """Raise for a press that names what is not there, or might not be pointed at when it was made.
+
+    What stands now is judged anew with every screen.
+    """
     if given.spot is not None:
         target = catalogue.get(given.spot.target_key)
         keys = [one.key for one in desk.ladder.rungs]
@@ -166,7 +170,8 @@ def _require_known(given: Press, desk: ReadyDesk, catalogue: Catalogue) -> None:
             cure = "The case has changed: look again at what is shown."
             raise OutOfRange("spot.rung_key", given.spot.rung_key, "a rung of the ladder", cure)
         if given.what == "go" and given.spot.kind != "note":
-            require_pointing(target, desk.place, desk.now)
+            made = Now(moment_of(given, desk.moment_utc), desk.clock)
+            require_pointing(target, desk.place, made)
     everybody = {one.id for one in desk.everybody}
     for one in (*([] if given.person_id is None else [given.person_id]), *given.people_ids):
         if one not in everybody:
