@@ -41,7 +41,6 @@ def a_press_and_back() -> list[Row]:
                 lambda: ask("/journal/observations", {**note, "sketch": strokes}, "POST")
             )
         with server("demo", data_dir, NIGHT):
-            ask("/eyepiece")
             start = time.perf_counter()
             spot = json.loads(ask("/eyepiece"))["sitting"]["spot"]
             back_s = time.perf_counter() - start
@@ -49,7 +48,7 @@ def a_press_and_back() -> list[Row]:
     return [
         Row("a press at the eyepiece, answered", "50 ms", f"{press_ms:.0f} ms", press_ms < 50),
         Row("a sketch of 5000 points, stored", "200 ms", f"{sketch_ms:.0f} ms", sketch_ms < 200),
-        Row("the same step after a restart", "1 s", f"{back_s:.2f} s", is_there),
+        Row("the same step, first asked for after a restart", "1 s", f"{back_s:.2f} s", is_there),
     ]
 
 
