@@ -5,6 +5,9 @@ import { inTurn } from '@/shell/turns'
 import { sectionOf } from '@/shell/rules'
 import { useAsked, useAttempt } from '@/shell/useAsked'
 
+const changes = vi.hoisted(() => [] as (() => void)[])
+vi.mock('@/stores/events', () => ({ useTopics: (_: unknown, act: () => void) => { changes.push(act) } }))
+
 const refusal = (detail: string) => new Refusal({ type: '', title: '', status: 422, detail, errors: [], stored: null })
 
 describe('one loader', () => {
@@ -33,6 +36,17 @@ describe('one loader', () => {
     answers[1]?.('last')
     await vi.waitFor(() => expect(asked.answer.value).toBe('last'))
     expect(answers).toHaveLength(2)
+  })
+
+  it('asks again after a change only for what somebody asked for', async () => {
+    const ask = vi.fn<() => Promise<string>>().mockResolvedValue('here')
+    const asked = useAsked(ask, ['kit'])
+    const change = changes.at(-1)!
+    change()
+    expect(ask).not.toHaveBeenCalled()
+    await asked.load()
+    change()
+    await vi.waitFor(() => expect(ask).toHaveBeenCalledTimes(2))
   })
 
   it('keeps the last answer when the next is refused, and says why', async () => {

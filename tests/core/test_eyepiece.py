@@ -15,6 +15,7 @@ from jade_perch.core.evening.choose import CALM_RATIO
 from jade_perch.core.evening.closer import look_closer
 from jade_perch.core.evening.context import EveningChoice, EveningRow
 from jade_perch.core.evening.desk import ready
+from jade_perch.core.evening.interest import paths_of
 from jade_perch.core.evening.plan import Block
 from jade_perch.core.evening.prospect import look_of
 from jade_perch.core.evening.view import Through, drift_way_deg, make_disc
@@ -56,6 +57,11 @@ def walk_to(key, one=DESK, case=CASE):
 
 def known(key):
     return THINGS.find(key)
+
+
+def path(place):
+    """Where a target goes from the evening on."""
+    return paths_of(COMMON, [place], EVENING)[0]
 
 
 @pytest.mark.parametrize("key", [one for one in SHOWN if known(one)])
@@ -125,7 +131,7 @@ def test_a_hand_pushed_target_leaves_by_drift_alone(declination_deg):
     rung = DESK.ladder.rungs[0]
     place = Placed(target=known("m42"), altitude_deg=35, azimuth_deg=180)
     (one,) = keep_on(
-        place, [rung], ROCKER, COMMON, {}, EVENING, Course(declination_deg=declination_deg)
+        path(place), [rung], ROCKER, COMMON, {}, Course(declination_deg=declination_deg)
     )
     wanted = rung.true_field_deg * 3600 / 2 / (15.041067 * cos(radians(declination_deg)))
     assert one.edge_s == pytest.approx(wanted, abs=0.1)
@@ -137,9 +143,9 @@ def test_a_following_mount_keeps_longer_and_what_was_never_read_makes_it_about()
     place = Placed(target=known("m42"), altitude_deg=35, azimuth_deg=180)
     told = {name: Reading(is_recorded=True) for name in ("level", "north", "pole")}
     at = (COMMON,)
-    (read,) = keep_on(place, [rung], HEAD, *at, told, EVENING, Course())
+    (read,) = keep_on(path(place), [rung], HEAD, *at, told, Course())
     unread = {name: Reading(doubt_deg=2.0) for name in told}
-    (doubted,) = keep_on(place, [rung], HEAD, *at, unread, EVENING, Course())
+    (doubted,) = keep_on(path(place), [rung], HEAD, *at, unread, Course())
     assert read.edge_s is None and not read.is_about
     assert doubted.is_about and doubted.worst_s is not None and doubted.push_s < doubted.worst_s
 
@@ -184,18 +190,17 @@ def test_the_zenith_hole_is_told_before_the_target_is_in_it():
     east, north, up = sky_after(horizon_vectors(90, 0)[None], 48.7, np.array([-45.0]))[0, 0]
     place = {"altitude_deg": degrees(asin(up)), "azimuth_deg": degrees(atan2(east, north)) % 360}
     meridian = Placed(target=known("m42"), **place)
-    told = zenith_of(meridian, ROCKER, COMMON, EVENING)
+    told = zenith_of(path(meridian), ROCKER, COMMON, EVENING)
     minutes = (told.enters_utc - EVENING) / timedelta(minutes=1)
     # it goes 9.9' a minute there: so long before it comes within 90° less the zone's edge
     assert minutes == pytest.approx(45 - 60 * (90 - told.from_deg) / 9.93, abs=1)
     assert "overhead" in told.words
-    later = zenith_of(
-        Placed(target=known("m42"), altitude_deg=89, azimuth_deg=150), ROCKER, COMMON, EVENING
-    )
+    overhead = Placed(target=known("m42"), altitude_deg=89, azimuth_deg=150)
+    later = zenith_of(path(overhead), ROCKER, COMMON, EVENING)
     assert later.enters_utc == EVENING and later.leaves_utc > EVENING
-    low = zenith_of(Placed(target=known("m42"), altitude_deg=20, azimuth_deg=220), ROCKER,
-                    COMMON, EVENING)  # fmt: skip
-    assert low.words == "" and zenith_of(meridian, HEAD, COMMON, EVENING) is None
+    west = Placed(target=known("m42"), altitude_deg=20, azimuth_deg=220)
+    low = zenith_of(path(west), ROCKER, COMMON, EVENING)
+    assert low.words == "" and zenith_of(path(meridian), HEAD, COMMON, EVENING) is None
 
 
 def test_haze_costs_what_it_says_and_the_faintest_star_wins_over_it():
@@ -281,7 +286,7 @@ def test_a_seat_or_a_step_is_named_for_the_height_the_eyepiece_has():
 def test_a_queue_says_how_often_to_bring_the_target_back():
     rung = DESK.ladder.rungs[0]
     place = Placed(target=known("m42"), altitude_deg=35, azimuth_deg=180)
-    (slow,) = keep_on(place, [rung], ROCKER, COMMON, {}, EVENING, Course(declination_deg=70))
+    (slow,) = keep_on(path(place), [rung], ROCKER, COMMON, {}, Course(declination_deg=70))
     sitting = Sitting(queue=[2, 99])
     found = make_queue(sitting, [ILSE, TAM], None, slow)
     assert found.next == ["Tam"] and found.turns == int(slow.push_s // 120)

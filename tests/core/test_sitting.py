@@ -164,8 +164,8 @@ def plan(*blocks):
 def thread(now=NOW, readings=ALL_DONE, made=None, sitting=None, events=(), **more):
     values = {
         "now_utc": now, "zone": "Europe/Berlin", "has_place": True, "has_telescope": True,
-        "night": NIGHT, "steps": make_steps(KNOBS, readings), "readings": readings, "plan": made,
-        "sitting": sitting or Sitting(), "events": events,
+        "night": NIGHT, "steps": make_steps(KNOBS, readings), "readings": readings,
+        "make_plan": lambda: made, "sitting": sitting or Sitting(), "events": events,
     }  # fmt: skip
     return spin(Known(**{**values, **more}))
 

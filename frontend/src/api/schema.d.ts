@@ -4102,14 +4102,10 @@ export interface components {
             at: number;
             /** Counted */
             counted: string;
-            /** Declination Deg */
-            declination_deg: number;
             /** Is Out Of Sight */
             is_out_of_sight: boolean;
             /** Keeping */
             keeping: components["schemas"]["Keeping"][];
-            /** Looks */
-            looks: components["schemas"]["LookFor"][];
             path: components["schemas"]["FindingPath"] | null;
             prospect: components["schemas"]["Prospect"];
             push: components["schemas"]["Push"] | null;
@@ -4577,19 +4573,6 @@ export interface components {
             label: string;
             /** Sun Altitude Deg */
             sun_altitude_deg: number;
-        };
-        /**
-         * LookFor
-         * @description One thing to look for, in at most fifteen words; ``is_hard`` wants time or a calm moment.
-         */
-        LookFor: {
-            /**
-             * Is Hard
-             * @default false
-             */
-            is_hard: boolean;
-            /** Words */
-            words: string;
         };
         /**
          * Looked
@@ -5134,8 +5117,6 @@ export interface components {
          *     ``closed_at_utc`` None is an evening still open.
          */
         Packing: {
-            /** Case Ids */
-            case_ids: number[];
             /** Closed At Utc */
             closed_at_utc: string | null;
             /** Drive Words */
@@ -5534,11 +5515,9 @@ export interface components {
          * @description Which way a target leaves and what brings it back.
          *
          *     ``seen`` is the side it leaves to as the eye sees it in this glass, ``hand`` what the hand
-         *     does, ``drift_deg`` the way on the view disc, counter-clockwise from right.
+         *     does.
          */
         Push: {
-            /** Drift Deg */
-            drift_deg: number;
             /** Hand */
             hand: string;
             /** Seen */
@@ -7079,10 +7058,6 @@ export interface components {
             rung_keys: string[];
             /** Steps */
             steps: components["schemas"]["WalkStep"][];
-            /** Target Key */
-            target_key: string;
-            /** Top Key */
-            top_key: string | null;
         };
         /**
          * WalkStep

@@ -55,7 +55,8 @@ export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topi
     if ('answer' in found) answer.value = found.answer
     if (isWanted) void load()
   }
-  if (topics.length) useTopics(topics, again)
+  // what nobody has asked for yet is no business of a change
+  if (topics.length) useTopics(topics, () => { if (asked) again() })
   if (getCurrentScope()) onScopeDispose(() => clearTimeout(patience))
   return { answer, refusal, isLoading, isAsked, load, again }
 }

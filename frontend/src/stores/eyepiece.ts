@@ -82,7 +82,7 @@ export const useEyepiece = defineStore('eyepiece', () => {
     if (!now) return
     made++
     const key = newKey()
-    const json = { ...values, key, what, made_at_utc: ticking.nowUtc, rehearsal: evening.evening?.rehearsal ?? '', date: now.date, site_id: now.site_id ?? null }
+    const json = { date: now.date, site_id: now.site_id ?? null, ...values, key, what, made_at_utc: ticking.nowUtc, rehearsal: evening.evening?.rehearsal ?? '' }
     outbox.add({ key, path: PATH, json, rehearsal: json.rehearsal })
   }
   function goTo (number: number | null | undefined) {

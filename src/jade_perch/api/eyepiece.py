@@ -73,6 +73,7 @@ def get_screen(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) 
     assert case is not None
     offers, words = ([], "") if sitting.spot else _offers(db, found, case, sitting, hours)
     readings = readings_of(db, found.evening.id, found.telescope.id)
+    left = None if sitting.begun_utc else _left(db, found.evening)
     known = Known(
         case=case,
         sitting=sitting,
@@ -81,7 +82,7 @@ def get_screen(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) 
         air=hours.air_now(found),
         offers=offers,
         offer_words=words,
-        left_words="" if (left := _left(db, found.evening)) is None else left.words,
+        left_words="" if left is None else left.words,
         wished=[one.target_key for one in plan_items(db, found.evening) if not one.is_skipped],
     )
     return make_screen(found, known)
@@ -195,7 +196,7 @@ def get_thread(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) 
             night=desk.night,
             steps=[] if found is None else steps_of(found, readings),
             readings=readings,
-            plan=None if found is None else _plan(db, found, catalogue, hours),
+            make_plan=lambda: None if found is None else _plan(db, found, catalogue, hours),
             sitting=sitting,
             events=[]
             if found is None
@@ -221,7 +222,6 @@ def get_packing(db: Db, desk: TheReadyDesk) -> Packing:
     now = desk.moment_utc
     return Packing(
         items=items,
-        case_ids=[one.id for one in used.eyepieces if one.id is not None],
         due=due_tasks(list_items(db, UPKEEPS), item_names(db), now.date()),
         drive_words=drive_words(sitting, now, desk.place.zone),
         totals=totals_of(sitting, count_notes(db, desk.evening.id), now),

@@ -7,7 +7,7 @@ import BesideList from './BesideList.vue'
 
 /** What stands beside the step: ladder, people, eyes, what comes next; on a small screen a sheet of its own. */
 const props = defineProps<{ isOpen: boolean }>()
-const emit = defineEmits<{ close: [], people: [], air: [], white: [personId: number | null], pack: [], rehearse: [] }>()
+const emit = defineEmits<{ close: [], people: [], air: [], pack: [], rehearse: [] }>()
 const store = useEyepiece()
 const plan = usePlan()
 const open = computed({ get: () => props.isOpen, set: on => { if (!on) emit('close') } })

@@ -78,11 +78,10 @@ const waitingWords = computed(() => {
         <p v-for="letter in outbox.notTaken" :key="letter.key" class="waits small" role="status">
           A note was not taken: {{ letter.refused }}
           <button type="button" class="link-button" @click="noting.reopen(letter)">Open it again</button></p>
-        <StepPanel @white="white()" @people="sheet = 'people'" @air="sheet = 'air'" @beside="sheet = 'beside'"
-          @pack="pack(true)" @rehearse="sheet = 'rehearsal'" />
+        <StepPanel @white="white()" @beside="sheet = 'beside'" @pack="pack(true)" />
       </div>
       <BesidePanel class="beside" :is-open="sheet === 'beside'" @close="sheet = null" @people="sheet = 'people'"
-        @air="sheet = 'air'" @white="white" @pack="pack(true)" @rehearse="sheet = 'rehearsal'" />
+        @air="sheet = 'air'" @pack="pack(true)" @rehearse="sheet = 'rehearsal'" />
     </template>
     <AirSheet v-model="airIsOpen" />
     <PeopleSheet v-model="peopleIsOpen" @white="white" />

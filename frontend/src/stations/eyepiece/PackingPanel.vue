@@ -1,12 +1,10 @@
 <script setup lang="ts">
 import { computed, onMounted } from 'vue'
-import { call, newKey, type Schema } from '@/api/client'
+import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
-import { useEvening } from '@/stores/evening'
 import { useEyepiece } from '@/stores/eyepiece'
 import { useKit } from '@/stores/kit'
 import { useOutbox } from '@/stores/outbox'
-import { useTicking } from '@/stores/ticking'
 import CaseWells from './CaseWells.vue'
 
 /** Packing up: everything that was used, back where it belongs; then the evening is closed. */
@@ -14,8 +12,6 @@ const emit = defineEmits<{ back: [] }>()
 const store = useEyepiece()
 const kit = useKit()
 const outbox = useOutbox()
-const evening = useEvening()
-const ticking = useTicking()
 const { answer: packing, refusal, load } = useAsked(() => call<Schema<'Packing'>>('/eyepiece/packing'), ['eyepiece', 'kit', 'journal', 'evening', 'clock'])
 onMounted(() => Promise.all([load(), kit.load()]))
 outbox.onAnswered(() => void load())
@@ -34,10 +30,7 @@ const used = computed(() => items.value.filter(one => one.eyepiece_id).map(one =
 const toggle = (item: { key: string, is_done: boolean }) => store.press(item.is_done ? 'unpack' : 'pack', { item: item.key })
 function settle (item: Schema<'PackItem'>) {
   const before = packing.value?.left
-  if (!before) return
-  const key = newKey()
-  const json = { key, what: 'pack', item: item.key, date: before.date, site_id: before.site_id, made_at_utc: ticking.nowUtc, rehearsal: evening.evening?.rehearsal ?? '' }
-  outbox.add({ key, path: '/eyepiece/press', json, rehearsal: json.rehearsal })
+  if (before) store.press('pack', { item: item.key, date: before.date, site_id: before.site_id })
 }
 </script>
 

@@ -11,7 +11,7 @@ import { useEyepiece } from '@/stores/eyepiece'
 import { useNoting } from '@/stores/noting'
 import DriftLine from './DriftLine.vue'
 
-const emit = defineEmits<{ white: [], people: [], air: [], beside: [], pack: [], rehearse: [] }>()
+const emit = defineEmits<{ white: [], beside: [], pack: [] }>()
 const store = useEyepiece()
 const evening = useEvening()
 const noting = useNoting()

@@ -116,6 +116,16 @@ def worst_standings(readings: Mapping[ReadingName, Reading], drive: Drive) -> li
     ]
 
 
+def zenith_from_deg(drive: Drive, latitude_deg: float) -> float | None:
+    """Return the altitude above which a drive cannot follow, in degrees; None where it always can.
+
+    Source: rules.md#tracking; how fast each turns is our estimate.
+    """
+    if drive == "equatorial":
+        return None
+    return zenith_zone_from_deg(latitude_deg, HAND_FASTEST if drive == "hand" else MOTOR_FASTEST)
+
+
 def budget_minutes() -> Floats:
     """Return the minutes at which a budget looks: every one of three hours.
 
@@ -170,8 +180,7 @@ def make_budget(
     worst = np.minimum(nominal, minutes_table(drive, corners, sky, latitude_deg, radii))
     number = next((n for n, rung in enumerate(rungs) if rung.key == chosen_key), 0)
     gains = [] if drive == "hand" else _gains(drive, readings, sky, latitude_deg, radii[number])
-    fastest = {"hand": HAND_FASTEST, "altaz": MOTOR_FASTEST, "equatorial": None}[drive]
-    zenith = None if fastest is None else zenith_zone_from_deg(latitude_deg, fastest)
+    zenith = zenith_from_deg(drive, latitude_deg)
     targets = [
         _target(place, row, low, number, drive, latitude_deg)
         for place, row, low in zip(places, nominal.tolist(), worst.tolist(), strict=True)

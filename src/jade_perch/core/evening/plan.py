@@ -9,8 +9,7 @@ from typing import Annotated, Literal
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers, Truths
-from jade_perch.core.bench.budget import HAND_FASTEST, MOTOR_FASTEST
-from jade_perch.core.bench.tracking import zenith_zone_from_deg
+from jade_perch.core.bench.budget import zenith_from_deg
 from jade_perch.core.evening.judging import Judged, course, judge
 from jade_perch.core.evening.outlook import Clearest
 from jade_perch.core.evening.prospect import Case, Prospect
@@ -19,7 +18,6 @@ from jade_perch.core.evening.schedule import Chosen, Problem, best_order
 from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime
 from jade_perch.core.kit import Mount
 from jade_perch.core.moments import utc_of
-from jade_perch.core.mounts import TRAITS
 from jade_perch.core.sky.nightsky import STEP_S
 from jade_perch.core.sky.seen import WORDS, Word, word_of
 from jade_perch.core.sky.skylight import separation_altaz_deg
@@ -178,11 +176,8 @@ def _left(item: PlanItem, label: str, why: str) -> LeftOut:
 
 def _zenith_deg(case: Case, mount: Mount) -> float:
     """Return from what altitude on the mount cannot follow; 90 where it always can."""
-    drive = TRAITS[mount.kind].drive
-    if drive == "equatorial":
-        return 90.0
-    fastest = HAND_FASTEST if drive == "hand" else MOTOR_FASTEST
-    return zenith_zone_from_deg(case.site.latitude_deg, fastest)
+    from_deg = zenith_from_deg(mount.traits.drive, case.site.latitude_deg)
+    return 90.0 if from_deg is None else from_deg
 
 
 def _quality(

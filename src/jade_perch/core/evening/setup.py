@@ -239,13 +239,20 @@ def make_steps(mount: Mount, readings: Sequence[SetupReading]) -> list[Step]:
     ]
 
 
+def standing_readings(readings: Sequence[SetupReading]) -> dict[StepName, SetupReading]:
+    """Return the latest reading of each step that nothing has spoiled.  Source: rules.md#steps."""
+    in_order = sorted(readings, key=lambda one: one.recorded_at_utc)
+    return {one.step: one for one in in_order if one.spoiled_at_utc is None}
+
+
 def practised(step: StepName, readings: Sequence[SetupReading]) -> str:
     """Return what a step done by word is built on that was only simulated; empty for nothing.
 
     Source: rules.md#simulated.
     """
-    good = {one.step: one.simulated for one in readings if one.spoiled_at_utc is None}
-    return " and ".join(filter(None, (good.get(name, "") for name in BUILT_ON.get(step, ()))))
+    standing = standing_readings(readings)
+    built_on = (standing[name].simulated for name in BUILT_ON.get(step, ()) if name in standing)
+    return " and ".join(filter(None, built_on))
 
 
 def word_given(
@@ -272,7 +279,7 @@ def word_given(
 
 def waiting_for(step: StepName, mount: Mount, readings: Sequence[SetupReading]) -> list[StepName]:
     """Return the steps that have to be done before one, and are not.  Source: rules.md#steps."""
-    standing = {one.step for one in readings if one.spoiled_at_utc is None}
+    standing = standing_readings(readings)
     return [
         one for one in NEEDED_FIRST.get(step, ()) if is_needed(one, mount) and one not in standing
     ]
@@ -363,7 +370,7 @@ def budget_readings(readings: Sequence[SetupReading]) -> dict[ReadingName, Readi
 
     Source: the figures each step records, ``tilt_arcmin`` and degrees.
     """
-    standing = {one.step: one for one in readings if one.spoiled_at_utc is None}
+    standing = standing_readings(readings)
     good = {step: one.figures for step, one in standing.items()}
     level, north = good.get("level"), good.get("north")
     practised = {step for step, one in standing.items() if one.simulated}

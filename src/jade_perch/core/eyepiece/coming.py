@@ -12,7 +12,7 @@ from jade_perch.core.bench.budget import budget_minutes
 from jade_perch.core.bench.cooling import DEW_WARN_C, Forecast, dew_point_c
 from jade_perch.core.evening.interest import LOWEST_DEG
 from jade_perch.core.evening.outlook import COLD_C
-from jade_perch.core.evening.plan import BREAK_EVERY
+from jade_perch.core.evening.plan import BREAK, BREAK_EVERY
 from jade_perch.core.eyepiece.keeping import Zenith
 from jade_perch.core.eyepiece.sitting import Sitting
 from jade_perch.core.fields import Frozen
@@ -79,24 +79,31 @@ def events_ahead(
 
 
 def _lights(night: Night, now_utc: datetime) -> list[Event]:
-    events = []
-    for span in night.dark:
-        if span.starts and span.start_utc > now_utc:
-            events.append(Event(kind="dark", at_utc=span.start_utc, words="full dark"))
-        if span.ends and span.end_utc > now_utc:
-            events.append(Event(kind="dawn", at_utc=span.end_utc, words="first light of dawn"))
-    return events
+    return _ends(night.dark, now_utc, ("dark", "full dark"), ("dawn", "first light of dawn"))
 
 
 def _moon(night: Night, now_utc: datetime) -> list[Event]:
     up: Sequence[Span] = next((one.up for one in night.bodies if one.body == "moon"), [])
-    events = []
-    for span in up:
-        if span.starts and span.start_utc > now_utc:
-            events.append(Event(kind="moon", at_utc=span.start_utc, words="the Moon rises"))
-        if span.ends and span.end_utc > now_utc:
-            events.append(Event(kind="moon", at_utc=span.end_utc, words="the Moon sets"))
-    return events
+    return _ends(up, now_utc, ("moon", "the Moon rises"), ("moon", "the Moon sets"))
+
+
+def _ends(
+    spans: Sequence[Span],
+    now_utc: datetime,
+    start: tuple[EventKind, str],
+    end: tuple[EventKind, str],
+) -> list[Event]:
+    """Return where spans begin and end from now on; the edge of the night is no event."""
+    ends = [
+        (at_utc, told)
+        for span in spans
+        for is_event, at_utc, told in (
+            (span.starts, span.start_utc, start),
+            (span.ends, span.end_utc, end),
+        )
+        if is_event and at_utc > now_utc
+    ]
+    return [Event(kind=kind, at_utc=at_utc, words=words) for at_utc, (kind, words) in ends]
 
 
 def _break(sitting: Sitting, now_utc: datetime) -> list[Event]:
@@ -106,7 +113,7 @@ def _break(sitting: Sitting, now_utc: datetime) -> list[Event]:
         return []
     due = min(since, now_utc) + BREAK_EVERY
     is_due = due <= now_utc
-    words = "warm up: a break is due" if is_due else "warm up: 15 min break"
+    words = "warm up: a break is due" if is_due else f"warm up: {BREAK / MINUTE:.0f} min break"
     return [Event(kind="break", at_utc=max(due, now_utc), words=words, is_due=is_due)]
 
 

@@ -7,8 +7,6 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.budget import (
-    HAND_FASTEST,
-    MOTOR_FASTEST,
     NUDGE_SHARE,
     Reading,
     ReadingName,
@@ -16,9 +14,9 @@ from jade_perch.core.bench.budget import (
     minutes_table,
     standing_of,
     worst_standings,
+    zenith_from_deg,
 )
-from jade_perch.core.bench.tracking import hand_rates_arcmin_per_min, zenith_zone_from_deg
-from jade_perch.core.evening.interest import paths_of
+from jade_perch.core.bench.tracking import hand_rates_arcmin_per_min
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Mount
 from jade_perch.core.moments import clock_time
@@ -54,12 +52,11 @@ class Push(Frozen):
     """Which way a target leaves and what brings it back.
 
     ``seen`` is the side it leaves to as the eye sees it in this glass, ``hand`` what the hand
-    does, ``drift_deg`` the way on the view disc, counter-clockwise from right.
+    does.
     """
 
     seen: str
     hand: str
-    drift_deg: float
 
 
 class Zenith(Frozen):
@@ -72,17 +69,17 @@ class Zenith(Frozen):
 
 
 def keep_on(
-    place: Placed,
+    sky: Floats,
     rungs: Sequence[Rung],
     mount: Mount,
     site: Site,
     readings: Mapping[ReadingName, Reading],
-    now_utc: datetime,
     course: Course,
 ) -> list[Keeping]:
     """Return how long a target stays on each rung, followed as this mount follows.
 
-    A mount pushed by hand stays where it is left, so there the drift alone counts.
+    ``sky`` (T, 3) is where it goes from now on, as horizon vectors at ``budget_minutes``.  A
+    mount pushed by hand stays where it is left, so there the drift alone counts.
 
     Source: rules.md#keeping; rules.md#tracking.
     """
@@ -93,8 +90,7 @@ def keep_on(
         nominal = radii_arcmin / rate if rate > 0 else np.full(radii_arcmin.size, np.inf)
         worst, unread = nominal, False
     else:
-        sky = paths_of(site, [place], now_utc)
-        at = (sky, site.latitude_deg, radii_arcmin)
+        at = (sky[np.newaxis], site.latitude_deg, radii_arcmin)
         nominal = 60 * minutes_table(drive, [standing_of(readings)], *at)[0]
         corners = minutes_table(drive, worst_standings(readings, drive), *at)[0]
         worst = np.minimum(nominal, 60 * corners)
@@ -137,7 +133,6 @@ def push_of(place: Placed, mount: Mount, latitude_deg: float, drift_deg: float) 
     return Push(
         seen=f"It leaves to {side_words(drift_deg)}.",
         hand=_hand_words(mount, float(up), across),
-        drift_deg=drift_deg % 360,
     )
 
 
@@ -160,23 +155,18 @@ def _hand_words(mount: Mount, up_arcmin_per_min: float, across_arcmin_per_min: f
     return f"{first}." if one_way else f"{first}, and a little {ways[1]}."
 
 
-def zenith_of(
-    place: Placed, mount: Mount, site: Site, now_utc: datetime, path: Floats | None = None
-) -> Zenith | None:
+def zenith_of(sky: Floats, mount: Mount, site: Site, now_utc: datetime) -> Zenith | None:
     """Return the zone overhead where this mount cannot follow; None where it always can.
 
-    ``path`` (T, 3) are horizon vectors at ``budget_minutes``; None works it out.
+    ``sky`` (T, 3) is where the target goes from now on, as horizon vectors at
+    ``budget_minutes``.
 
     Source: rules.md#tracking.
     """
-    drive = mount.traits.drive
-    if drive == "equatorial":
+    from_deg = zenith_from_deg(mount.traits.drive, site.latitude_deg)
+    if from_deg is None:
         return None
-    from_deg = zenith_zone_from_deg(
-        site.latitude_deg, HAND_FASTEST if drive == "hand" else MOTOR_FASTEST
-    )
-    along = paths_of(site, [place], now_utc)[0] if path is None else path
-    height = np.degrees(np.arcsin(np.clip(along[:, 2], -1, 1)))
+    height = np.degrees(np.arcsin(np.clip(sky[:, 2], -1, 1)))
     inside = height > from_deg
     minutes = budget_minutes()
     if not inside.any():

@@ -1,7 +1,6 @@
 """Packing up: a list made from what was really used tonight, and what is left open."""
 
 import datetime as dt
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -12,9 +11,9 @@ from jade_perch.core.eyepiece.sitting import Sitting, seen_targets, used_rungs
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Amplifier, Eyepiece, Finder, LightFilter, Mount, Telescope
 from jade_perch.core.moments import clock_time, day_words
+from jade_perch.core.optics.combinations import pieces_of
 from jade_perch.core.upkeep import Due
 
-EYEPIECE_OF, AMPLIFIER_OF = re.compile(r"\be(\d+)"), re.compile(r"\+a(\d+)")  # of a rung's key
 TIRED = timedelta(hours=4)  # an evening this long wants a rest before driving; our choice
 EARLY_HOUR = 6  # from midnight to this hour of the clock the road wants it too; our choice
 # what every evening ends with, whatever was used: key, words, why
@@ -73,7 +72,6 @@ class Packing(Frozen):
     """
 
     items: list[PackItem]
-    case_ids: list[int]
     due: list[Due]
     drive_words: str
     totals: Totals
@@ -127,9 +125,7 @@ def _motor(mount: Mount | None) -> list[Row]:
 
 def _glass(used: Used, sitting: Sitting) -> list[Row]:
     """Return every eyepiece and amplifier that was in, back to its own place."""
-    keys = " ".join(used_rungs(sitting))
-    eyepiece_ids = {int(one) for one in EYEPIECE_OF.findall(keys)}
-    amplifier_ids = {int(one) for one in AMPLIFIER_OF.findall(keys)}
+    eyepiece_ids, amplifier_ids = pieces_of(used_rungs(sitting))
     why = "Cap on once it is dry; count the wells."
     rows: list[Row] = [
         (f"eyepiece-{one.id}", f"{one.name}: back in its well, capped.", why, one.id)

@@ -12,7 +12,7 @@ from jade_perch.core.bench.seat import (
     eyepiece_heights_mm,
     tube_of,
 )
-from jade_perch.core.evening.setup import SetupReading
+from jade_perch.core.evening.setup import SetupReading, standing_readings
 from jade_perch.core.eyepiece.keeping import Keeping
 from jade_perch.core.eyepiece.sitting import Sitting
 from jade_perch.core.fields import Frozen
@@ -195,10 +195,9 @@ def known_pivot_mm(readings: Sequence[SetupReading], mount: Mount) -> float | No
 
     Source: rules.md#stand.
     """
-    standing = [one for one in readings if one.step == "stand" and one.spoiled_at_utc is None]
-    for one in sorted(standing, key=lambda one: one.recorded_at_utc, reverse=True):
-        if "pivot_height_mm" in one.figures:
-            return one.figures["pivot_height_mm"]
+    stand = standing_readings(readings).get("stand")
+    if stand is not None and "pivot_height_mm" in stand.figures:
+        return stand.figures["pivot_height_mm"]
     return mount.lowest_mm if mount.lowest_mm == mount.highest_mm else None
 
 

@@ -10,7 +10,7 @@ from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.evening.closer import look_closer
 from jade_perch.core.evening.desk import ReadyDesk
 from jade_perch.core.evening.finding import FindingPath, make_path
-from jade_perch.core.evening.interest import paths_of
+from jade_perch.core.evening.interest import LOWEST_DEG, paths_of
 from jade_perch.core.evening.plan import Block
 from jade_perch.core.evening.prospect import Case, Prospect, look_through
 from jade_perch.core.evening.view import Through, course_of, drift_way_deg
@@ -35,13 +35,11 @@ from jade_perch.core.kit import Observer
 from jade_perch.core.moments import clock_time
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import Rung
-from jade_perch.core.optics.viewer import HAZE_MAG
 from jade_perch.core.safety import sun_at
 from jade_perch.core.sky.sunpath import SUN_MARGIN
 from jade_perch.core.sky.targets import Placed, Target
 
 SOON = dt.timedelta(minutes=5)  # a target that stands right so soon may be found already
-LOW_DEG = 20.0  # under it the air is thick; rules.md#interest
 MOST_OFFERED = 3  # targets offered between two
 
 
@@ -79,10 +77,8 @@ class Here(Frozen):
     where_words: str
     is_out_of_sight: bool
     counted: str
-    declination_deg: float
     walk: Walk
     at: int
-    looks: list[LookFor]
     path: FindingPath | None
     sun: LandmarkCheck
     sun_is_up: bool
@@ -155,10 +151,9 @@ def make_screen(desk: ReadyDesk, known: Known) -> Screen:
     key = sitting.spot.target_key if sitting.spot is not None else None
     if key is None and known.offers:
         key = known.offers[0].target_key
-    here = None if key is None else _here(desk, known, key)
+    here, ahead = (None, None) if key is None else _here(desk, known, key)
     person = _person(desk, sitting)
     at = (sitting, desk.night)
-    ahead = None if here is None or here.is_out_of_sight else _ahead(desk, here)
     return Screen(
         date=desk.night.date,
         site_id=desk.place.id,
@@ -168,7 +163,7 @@ def make_screen(desk: ReadyDesk, known: Known) -> Screen:
         here=here,
         offers=list(known.offers),
         offer_words=known.offer_words,
-        left_words="" if sitting.begun_utc else known.left_words,
+        left_words=known.left_words,
         air=air_tonight(desk),
         eyes=dark_eyes(*at, person, desk.moment_utc, desk.place.zone),
         everybodys_eyes=everybodys_eyes(*at, desk.people, desk.moment_utc, desk.place.zone),
@@ -193,7 +188,7 @@ def air_tonight(desk: ReadyDesk) -> AirTonight:
         faintest_seen_mag=faintest,
         sky_words="" if faintest is None else sky_words(faintest),
         steady_steps=steadiness_steps(),
-        clear_steps=transparency_steps(HAZE_MAG),
+        clear_steps=transparency_steps(),
     )
 
 
@@ -236,7 +231,8 @@ def offers_off_list(prospects: Sequence[Prospect], sitting: Sitting) -> list[Off
     ]
 
 
-def _here(desk: ReadyDesk, known: Known, key: str) -> Here:
+def _here(desk: ReadyDesk, known: Known, key: str) -> tuple[Here, Ahead | None]:
+    """Return a target told for now, and where it goes from now on while it can be seen."""
     case, ladder = known.case, desk.ladder
     closer = look_closer(case, key)
     prospect = closer.prospect
@@ -254,30 +250,30 @@ def _here(desk: ReadyDesk, known: Known, key: str) -> Here:
     check = sun_check(target, desk.place, desk.now)
     walk = make_walk(ladder, prospect, path, looks, desk.amplifiers, by_day=sun_is_up)
     course = course_of(target, desk.place, desk.moment_utc)
-    is_low = prospect.altitude_deg <= 0 or prospect.is_hidden
-    zenith = None if is_low else zenith_of(placed, desk.known_mount, desk.place, desk.moment_utc)
-    return Here(
+    along = paths_of(desk.place, [placed], desk.moment_utc)[0]
+    ahead = None
+    if prospect.altitude_deg > 0 and not prospect.is_hidden:
+        zenith = zenith_of(along, desk.known_mount, desk.place, desk.moment_utc)
+        ahead = Ahead(place=placed, along=along, zenith=zenith)
+    here = Here(
         target=target,
         prospect=prospect,
         where_words=_where_words(prospect),
-        is_out_of_sight=is_low,
+        is_out_of_sight=ahead is None,
         counted=_counted(known, key),
-        declination_deg=course.declination_deg,
         walk=walk,
         at=find_step(walk, known.sitting.spot),
-        looks=looks,
         path=path,
         sun=check,
         sun_is_up=sun_is_up,
         safe_until_utc=_safe_until(desk, check, sun_is_up=sun_is_up),
         rungs=_slim(rungs, top, ladder),
         air_magnification=ladder.air_magnification,
-        keeping=keep_on(
-            placed, rungs, desk.known_mount, desk.place, known.readings, desk.moment_utc, course
-        ),
+        keeping=keep_on(along, rungs, desk.known_mount, desk.place, known.readings, course),
         push=_push(desk, placed, rungs),
-        zenith_words="" if zenith is None else zenith.words,
+        zenith_words="" if ahead is None or ahead.zenith is None else ahead.zenith.words,
     )
+    return here, ahead
 
 
 def _safe_until(desk: ReadyDesk, check: LandmarkCheck, *, sun_is_up: bool) -> dt.datetime:
@@ -328,7 +324,7 @@ def _where_words(prospect: Prospect) -> str:
         return "It is below the horizon now: take another, or come back later."
     if prospect.is_hidden:
         return f"{where}: behind your skyline now. Take another, or come back later."
-    if prospect.altitude_deg < LOW_DEG:
+    if prospect.altitude_deg < LOWEST_DEG:
         return f"{where}: low, in thick air"
     return where
 
@@ -348,17 +344,6 @@ def _person(desk: ReadyDesk, sitting: Sitting) -> Observer | None:
     if desk.observer is not None and desk.observer in desk.people:
         return desk.observer
     return desk.people[0] if len(desk.people) == 1 else None
-
-
-def _ahead(desk: ReadyDesk, here: Here) -> Ahead:
-    place = Placed(
-        target=here.target,
-        altitude_deg=here.prospect.altitude_deg,
-        azimuth_deg=here.prospect.azimuth_deg,
-    )
-    along = paths_of(desk.place, [place], desk.moment_utc)[0]
-    zenith = zenith_of(place, desk.known_mount, desk.place, desk.moment_utc, along)
-    return Ahead(place=place, along=along, zenith=zenith)
 
 
 def _queue(desk: ReadyDesk, known: Known, here: Here | None, person: Observer | None) -> Queue:

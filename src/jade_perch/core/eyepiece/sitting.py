@@ -24,7 +24,6 @@ Pressed = Literal[
 BEGINS: tuple[Pressed, ...] = ("go", "centred", "done", "turn")  # a sitting begins with these
 LATEST = timedelta(hours=24)  # a press made longer ago is no press of this evening
 MOST_LOOKS, MOST_DONE, MOST_LIGHTS, MOST_QUEUE, MOST_PACKED = 400, 200, 60, 40, 200
-Keys = Annotated[list[Name], Field(max_length=MOST_PACKED)]
 
 
 class Spot(Frozen):

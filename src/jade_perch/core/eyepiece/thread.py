@@ -1,12 +1,12 @@
 """The thread: the one next step of the whole evening, in one sentence that leads there."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from datetime import date, datetime, timedelta
+from datetime import datetime, timedelta
 from typing import Literal
 
 from jade_perch.core.evening.plan import Block, Plan
-from jade_perch.core.evening.setup import SetupReading, Step, StepName
+from jade_perch.core.evening.setup import SetupReading, Step, StepName, standing_readings
 from jade_perch.core.eyepiece.coming import Event
 from jade_perch.core.eyepiece.sitting import Sitting
 from jade_perch.core.fields import Frozen
@@ -49,7 +49,7 @@ class Thread(Frozen):
 
 @dataclass(frozen=True, slots=True)
 class Known:
-    """What the thread is spun from; None is not there (a place, a telescope, a plan)."""
+    """What the thread is spun from; ``make_plan`` is asked only where a sentence needs the plan."""
 
     now_utc: datetime
     zone: str
@@ -58,7 +58,7 @@ class Known:
     night: Night | None
     steps: Sequence[Step]
     readings: Sequence[SetupReading]
-    plan: Plan | None
+    make_plan: Callable[[], Plan | None]
     sitting: Sitting
     events: Sequence[Event]
 
@@ -73,29 +73,24 @@ def spin(known: Known) -> Thread:
     """
     if not known.has_place:
         return Thread(words="Say where you observe", when="", leads_to="/plan?tab=place")
-    if not known.has_telescope or known.night is None:
+    night = known.night
+    if not known.has_telescope or night is None:
         return Thread(words="Put your telescope on the bench", when="", leads_to="/kit")
     if known.sitting.closed_at_utc is not None:
         return Thread(words="The evening is closed: read it again", when="", leads_to="/journal")
-    if known.now_utc > known.night.end_utc or _is_morning(known):
-        return _after(known)
+    is_morning = night.sunrise_utc is not None and known.now_utc >= night.sunrise_utc
+    if is_morning or known.now_utc > night.end_utc:
+        return _after(known, night)
     if known.sitting.begun_utc is not None:
         return _at_the_eyepiece(known)
-    return _before(known, known.night)
+    return _before(known, night)
 
 
-def _is_morning(known: Known) -> bool:
-    night = known.night
-    if night is None or night.sunrise_utc is None:
-        return False
-    return known.now_utc >= night.sunrise_utc
-
-
-def _after(known: Known) -> Thread:
+def _after(known: Known, night: Night) -> Thread:
     if known.sitting.begun_utc is not None:
         return Thread(words="Pack up and close the evening", when="", leads_to="/eyepiece?pack=1")
-    day = known.night.date if known.night is not None else date.min
-    return Thread(words=f"{day_words(day)} is over: plan another", when="", leads_to="/plan")
+    words = f"{day_words(night.date)} is over: plan another"
+    return Thread(words=words, when="", leads_to="/plan")
 
 
 def _before(known: Known, night: Night) -> Thread:
@@ -116,9 +111,10 @@ def _before(known: Known, night: Night) -> Thread:
     if ready is not None and ready > known.now_utc:
         when = clock_time(ready, known.zone)
         return Thread(words="Tube ready", when=when, leads_to="/setup", step="cool")
-    if known.plan is None or not _ahead(known.plan, known.sitting, known.now_utc):
+    ahead = _ahead(known.make_plan(), known.sitting, known.now_utc)
+    if not ahead:
         return Thread(words="Choose what to look at tonight", when="", leads_to="/plan")
-    return _toward(known)
+    return _toward(ahead[0], known)
 
 
 def _daylight(now_utc: datetime, sunset_utc: datetime | None) -> str:
@@ -135,11 +131,10 @@ def ready_utc(readings: Sequence[SetupReading]) -> datetime | None:
 
     Source: rules.md#cooling.
     """
-    standing = [one for one in readings if one.step == "cool" and one.spoiled_at_utc is None]
-    if not standing:
+    cool = standing_readings(readings).get("cool")
+    if cool is None:
         return None
-    latest = max(standing, key=lambda one: one.recorded_at_utc)
-    minutes, out = latest.figures.get("cool_minutes"), latest.inputs.get("out_at_utc")
+    minutes, out = cool.figures.get("cool_minutes"), cool.inputs.get("out_at_utc")
     if minutes is None or not isinstance(out, str):
         return None
     return datetime.fromisoformat(out) + timedelta(minutes=minutes)
@@ -148,36 +143,37 @@ def ready_utc(readings: Sequence[SetupReading]) -> datetime | None:
 def _at_the_eyepiece(known: Known) -> Thread:
     due = next((one for one in known.events if one.is_due), None)
     if due is not None:
-        words = f"{due.words[:1].upper()}{due.words[1:]}"
-        return Thread(words=fitted(words), when="", leads_to="/eyepiece", is_due=True)
-    if known.plan is not None and _ahead(known.plan, known.sitting, known.now_utc):
-        return _toward(known)
-    if known.sitting.spot is not None:
-        event = next((one for one in known.events if one.at_utc > known.now_utc), None)
-        if event is not None:
-            words = f"{event.words[:1].upper()}{event.words[1:]}"
-            when = clock_time(event.at_utc, known.zone)
-            return Thread(words=fitted(words), when=when, leads_to="/eyepiece")
-    if known.plan is not None and known.plan.blocks:
+        return _toward_event(due, "", is_due=True)
+    plan = known.make_plan()
+    ahead = _ahead(plan, known.sitting, known.now_utc)
+    if ahead:
+        return _toward(ahead[0], known)
+    event = next((one for one in known.events if one.at_utc > known.now_utc), None)
+    if known.sitting.spot is not None and event is not None:
+        return _toward_event(event, clock_time(event.at_utc, known.zone))
+    if plan is not None and plan.blocks:
         return Thread(words="The plan is done: pack up, or look on", when="",
                       leads_to="/eyepiece?pack=1")  # fmt: skip
     return Thread(words="Choose the next target", when="", leads_to="/eyepiece")
 
 
-def _toward(known: Known) -> Thread:
-    assert known.plan is not None
-    block = _ahead(known.plan, known.sitting, known.now_utc)[0]
+def _toward_event(event: Event, when: str, *, is_due: bool = False) -> Thread:
+    words = fitted(f"{event.words[:1].upper()}{event.words[1:]}")
+    return Thread(words=words, when=when, leads_to="/eyepiece", is_due=is_due)
+
+
+def _toward(block: Block, known: Known) -> Thread:
     when = clock_time(block.starts_utc, known.zone) if block.starts_utc > known.now_utc else "now"
     doing = "Find " if block.kind == "target" else ""
     return Thread(words=fitted(f"{doing}{block.label}"), when=when, leads_to="/eyepiece")
 
 
-def _ahead(plan: Plan, sitting: Sitting, now_utc: datetime) -> list[Block]:
-    """Return the blocks that are not done yet and not over, soonest first."""
+def _ahead(plan: Plan | None, sitting: Sitting, now_utc: datetime) -> list[Block]:
+    """Return the blocks that are not done yet and not over, soonest first; none without a plan."""
     here = None if sitting.spot is None else sitting.spot.target_key
     return [
         one
-        for one in plan.blocks
+        for one in ([] if plan is None else plan.blocks)
         if one.ends_utc > now_utc
         and one.target_key not in sitting.done
         and (one.target_key is None or one.target_key != here)
@@ -190,10 +186,8 @@ def next_block(plan: Plan | None, sitting: Sitting, now_utc: datetime) -> Block 
 
     Source: rules.md#thread.
     """
-    if plan is None:
-        return None
-    ahead = [one for one in _ahead(plan, sitting, now_utc) if one.kind == "target"]
-    return next(iter(ahead), None)
+    ahead = _ahead(plan, sitting, now_utc)
+    return next((one for one in ahead if one.kind == "target"), None)
 
 
 def fitted(words: str) -> str:

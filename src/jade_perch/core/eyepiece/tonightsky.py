@@ -9,6 +9,7 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Observer
 from jade_perch.core.moments import clock_time
 from jade_perch.core.optics.limits import air_limit, seeing_arcsec
+from jade_perch.core.optics.viewer import HAZE_MAG
 from jade_perch.core.sky.brightness import mpsas_of_limit
 from jade_perch.core.sky.night import Night
 
@@ -69,13 +70,13 @@ def steadiness_steps() -> list[AirStep]:
     ]
 
 
-def transparency_steps(haze_mag: dict[int, float]) -> list[AirStep]:
+def transparency_steps() -> list[AirStep]:
     """Return the five steps of transparency with what to look at, and the light each costs.
 
     Source: rules.md#haze.
     """
     return [
-        AirStep(step=step, word=word, look=look, effect=_haze_words(haze_mag[step]))
+        AirStep(step=step, word=word, look=look, effect=_haze_words(HAZE_MAG[step]))
         for step, (word, look) in CLEAR_LOOK.items()
     ]
 

@@ -5,6 +5,7 @@ Worked out whole, so that a page can go on with it while nobody answers.
 
 from collections.abc import Sequence
 
+from jade_perch.core.constants import GAP_RATIO
 from jade_perch.core.evening.choose import CALM_RATIO
 from jade_perch.core.evening.finding import FindingPath
 from jade_perch.core.evening.prospect import Prospect
@@ -18,7 +19,6 @@ from jade_perch.core.optics.neighbours import SAME
 from jade_perch.core.optics.rungs import Rung
 
 CLIMB_RATIO = 1.25  # a rung less than this above the last one shows nothing new; our choice
-PLAIN_RATIO = 2.1  # so far one climbs to a rung without an amplifier first; rules.md#ladder
 SWEEP = "Sweep slowly in the longest eyepiece, by height and direction."
 SAFE = "Caps on until the tube points there by eye. Never sweep while the Sun is up."
 DISCS = ("moon", "planet", "Moon feature")  # focused on an edge, not on a star
@@ -44,10 +44,8 @@ class WalkStep(Frozen):
 class Walk(Frozen):
     """All steps to one target, the first where one points; ``rung_keys`` are those it climbs."""
 
-    target_key: str
     steps: list[WalkStep]
     rung_keys: list[str]
-    top_key: str | None
 
 
 def climb_rungs(ladder: Ladder, prospect: Prospect) -> tuple[list[Rung], Rung | None]:
@@ -75,8 +73,8 @@ def climb_rungs(ladder: Ladder, prospect: Prospect) -> tuple[list[Rung], Rung | 
     ]
     climbed = [start]
     below = [one for one in usable if one.magnification < top.magnification / CLIMB_RATIO]
-    while (step := _next([*below, top], climbed[-1])) not in (None, top):
-        climbed += [step] if step is not None else []
+    while (step := _next([*below, top], climbed[-1])) is not None and step != top:
+        climbed.append(step)
     climbed.append(top)
     above: list[Rung] = []
     if prospect.target.kind in FINE:  # for the others it is not the air that ends the climb
@@ -95,7 +93,7 @@ def _next(usable: Sequence[Rung], now: Rung) -> Rung | None:
     """Return the next rung worth putting in: a plain one in reach, else the next there is."""
     above = [one for one in usable if one.magnification >= now.magnification * CLIMB_RATIO]
     plain = [one for one in above if not one.amplifier_ids]
-    in_reach = [one for one in plain if one.magnification <= PLAIN_RATIO * now.magnification]
+    in_reach = [one for one in plain if one.magnification <= GAP_RATIO * now.magnification]
     return next(iter(in_reach or above), None)
 
 
@@ -116,12 +114,8 @@ def make_walk(
     """
     rungs, top = climb_rungs(ladder, prospect)
     made = _Maker(ladder, prospect, looks, amplifiers, rungs, top)
-    return Walk(
-        target_key=prospect.target.key,
-        steps=made.steps(path, by_day=by_day),
-        rung_keys=[one.key for one in rungs],
-        top_key=None if top is None else top.key,
-    )
+    steps = made.steps(path, by_day=by_day)
+    return Walk(steps=steps, rung_keys=[one.key for one in rungs])
 
 
 class _Maker:

@@ -1,5 +1,6 @@
 """Every way to put the glass together: settings, chains, what fits and what does not."""
 
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
@@ -254,6 +255,16 @@ def _in_order(
             return ordered, fit
         tried.append((ordered, fit))
     return tried[0]
+
+
+def pieces_of(keys: Sequence[str]) -> tuple[set[int], set[int]]:
+    """Return the ids of the eyepieces and of the amplifiers that rungs are made of, by their keys.
+
+    Source: rules.md#ladder; see ``Combination.key``.
+    """
+    pieces = [re.findall(r"([ea])(\d+)", re.sub(r"\.\d+", "", key)) for key in keys]
+    found = [(kind, int(number)) for one in pieces for kind, number in one]
+    return {n for kind, n in found if kind == "e"}, {n for kind, n in found if kind == "a"}
 
 
 def find_way(
