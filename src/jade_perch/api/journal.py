@@ -1,18 +1,26 @@
 """Station journal: what was seen."""
 
-from typing import Any
+import datetime as dt
+from typing import Annotated, Any
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 from starlette.exceptions import HTTPException
 
-from jade_perch.api.dependencies import Db, FileBytes
+from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue
 from jade_perch.api.items import item_router
-from jade_perch.core.fields import Frozen
+from jade_perch.core.evening.journal import Observation, require_noted
+from jade_perch.core.fields import Frozen, UtcTime
+from jade_perch.core.journal.evenings import EveningTold
+from jade_perch.core.journal.search import Wanted
 from jade_perch.exchange.pictures import read_picture
+from jade_perch.store.evening import chosen_units
+from jade_perch.store.evenings import EveningPage, open_evening, past_evenings
+from jade_perch.store.items import get_item
 from jade_perch.store.journal import OBSERVATIONS, add_once, add_picture, find_picture
+from jade_perch.store.search import Found, TelescopeUsed, search, telescopes_used
 
 router = APIRouter(prefix="/journal", tags=["journal"])
-router.include_router(item_router(OBSERVATIONS, "observations", add=add_once))
+router.include_router(item_router(OBSERVATIONS, "observations", require_noted, add_once))
 PICTURE_BODY: dict[str, Any] = {
     "requestBody": {
         "required": True,
@@ -46,3 +54,50 @@ def get_picture(name: str, db: Db) -> Response:
     media_type, content = found
     headers = {"Content-Disposition": "inline", "Cache-Control": "private, max-age=86400"}
     return Response(content, media_type=media_type, headers=headers)
+
+
+@router.get("/observations/{item_id}")
+def get_observation(item_id: int, db: Db) -> Observation:
+    """Return one observation whole."""
+    return get_item(db, OBSERVATIONS, item_id)
+
+
+class Asked(Wanted):
+    """What is looked for, and the last row that was had; with neither the newest come first."""
+
+    before_utc: UtcTime | None = None
+    before_id: int | None = None
+
+
+@router.get("/search")
+def get_found(asked: Annotated[Asked, Query()], db: Db, catalogue: TheCatalogue) -> Found:
+    """Return what is looked for, newest first."""
+    before = None
+    if asked.before_utc is not None and asked.before_id is not None:
+        before = (asked.before_utc, asked.before_id)
+    return search(db, asked, catalogue, before)
+
+
+@router.get("/telescopes")
+def get_telescopes(db: Db) -> list[TelescopeUsed]:
+    """Return the telescopes in the notes, whether they are still in the kit or not."""
+    return telescopes_used(db)
+
+
+@router.get("/evenings")
+def get_evenings(
+    db: Db,
+    catalogue: TheCatalogue,
+    before_date: dt.date | None = None,
+    before_id: int | None = None,
+) -> EveningPage:
+    """Return evenings of which anything is left, newest first, after the last one that was had."""
+    is_more = before_date is not None and before_id is not None
+    before = (before_date, before_id) if is_more else None
+    return past_evenings(db, catalogue, before)  # type: ignore[arg-type]
+
+
+@router.get("/evenings/{evening_id}")
+def get_evening_told(evening_id: int, db: Db, catalogue: TheCatalogue) -> EveningTold:
+    """Return one evening whole: its notes, readings, people and weather."""
+    return open_evening(db, evening_id, catalogue, chosen_units(db))

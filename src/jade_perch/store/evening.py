@@ -8,6 +8,7 @@ from typing import Any
 from jade_perch.core.evening.context import EveningOnly, EveningRow, UsualChoice
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import evening_date
+from jade_perch.core.units import Units
 from jade_perch.store.connection import atomic
 from jade_perch.store.items import (
     ItemTable,
@@ -76,6 +77,12 @@ def usual_choice(db: sqlite3.Connection) -> UsualChoice:
     """Return the choices that stay, or the defaults before anything was chosen."""
     row = db.execute(USUAL).fetchone()
     return UsualChoice() if row is None else UsualChoice.model_validate(dict(row))
+
+
+def chosen_units(db: sqlite3.Connection) -> Units:
+    """Return how lengths and temperatures are said."""
+    usual = usual_choice(db)
+    return Units(length=usual.length_unit, temperature=usual.temperature_unit)
 
 
 def change_usual(db: sqlite3.Connection, changes: Mapping[str, Any]) -> UsualChoice:

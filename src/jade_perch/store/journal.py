@@ -35,14 +35,14 @@ OBSERVATIONS = ItemTable(
 OF_NO_EVENING = """
 SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
        steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
-       site_name, zone, evening_id
+       site_name, zone, evening_id, predicted_margin
   FROM observation
  WHERE evening_id IS NULL
 """
 SENT = """
 SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
        steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
-       site_name, zone, evening_id
+       site_name, zone, evening_id, predicted_margin
   FROM observation
  WHERE sent_key = :sent_key
 """

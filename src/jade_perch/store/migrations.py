@@ -11,6 +11,7 @@ from jade_perch.store.steps import (
     evenings,
     fields,
     first,
+    journal,
     kinds,
     loops,
     places,
@@ -46,6 +47,7 @@ MIGRATIONS: Steps = (
     Step("012_plans", plans.STATEMENTS),
     Step("013_weather", weather.STATEMENTS),
     Step("014_sittings", sittings.STATEMENTS),
+    Step("015_journal", journal.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

@@ -53,12 +53,13 @@ def told_weather(db: sqlite3.Connection, place: Site | None, night: Night | None
     """Return the hours of a night as read or typed for its place, files newest first."""
     if place is None or place.id is None or night is None:
         return NOTHING_TOLD
-    return _told(db, place.id, hour_of(night.start_utc - BEFORE), night.end_utc)
+    return told_hours(db, place.id, hour_of(night.start_utc - BEFORE), night.end_utc)
 
 
-def _told(
+def told_hours(
     db: sqlite3.Connection, site_id: int, start_utc: datetime, end_utc: datetime
 ) -> ToldWeather:
+    """Return the hours between two moments as read or typed for a place, files newest first."""
     at = {"site_id": site_id, "start_utc": plain(start_utc), "end_utc": plain(end_utc)}
     return ToldWeather(
         files=tuple(select_items(db, WEATHER_FILES, FILES_OF, at)),
@@ -72,7 +73,7 @@ def type_hour(db: sqlite3.Connection, hour: TypedHour) -> TypedHour | None:
     Raises ``Stale`` where somebody else typed it since it was read.
     """
     with atomic(db):
-        before = next(iter(_told(db, hour.site_id, hour.hour_utc, hour.hour_utc).typed), None)
+        before = next(iter(told_hours(db, hour.site_id, hour.hour_utc, hour.hour_utc).typed), None)
         is_empty = all(getattr(hour, name) is None for name in VALUES)
         if before is None or before.id is None:
             return None if is_empty else add_item(db, TYPED_HOURS, hour)

@@ -1,9 +1,10 @@
 """Dark hours without the Moon, night by night: which evenings of the coming weeks are best."""
 
+from collections.abc import Sequence
 from datetime import date, datetime, timedelta
 from functools import lru_cache
-from itertools import groupby
-from typing import Annotated
+from itertools import groupby, pairwise
+from typing import Annotated, NamedTuple
 
 import numpy as np
 
@@ -12,11 +13,12 @@ from jade_perch.core.constants import REFRACTION_AT_HORIZON_DEG, TWILIGHT_DEG
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
-from jade_perch.core.sky.ephemeris import covered_date, sun_and_moon_deg
+from jade_perch.core.sky.ephemeris import covered_date, is_covered, sun_and_moon_deg
 from jade_perch.core.sky.night import night_bounds
 
 NIGHTS = 60  # two moons and a bit
 STEP_S = 900.0  # between looks; straight lines between them err by less than ten seconds
+COARSE_S = 1800.0  # for what is drawn small; straight lines err by less than two minutes
 BEST_SHARE = 0.9  # of the longest moonless dark, from which a night is among the best; our choice
 WORTH_HOURS = 1.0  # less dark is not worth naming; our choice
 MOON_RADIUS_DEG = 0.26  # mean apparent radius
@@ -58,31 +60,105 @@ def dark_calendar(site: Site, first: date, nights: int = NIGHTS) -> Calendar:
 
     Source: JPL DE421; Sun under -18°, Moon's upper limb under a level horizon.
     """
-    days = [first + timedelta(days=n) for n in range(nights)]
+    days = tuple(first + timedelta(days=n) for n in range(nights))
     covered_date(days[0])
     covered_date(days[-1])
-    bounds = [night_bounds(site, day) for day in days]
-    start_s, end_s = bounds[0][0].timestamp(), bounds[-1][1].timestamp()
-    unix_s = np.arange(start_s, end_s + STEP_S, STEP_S)
-    sun_deg, moon_deg, lit = sun_and_moon_deg(site, unix_s)
-    dusk = sun_deg - TWILIGHT_DEG["astronomical"]
-    moon = moon_deg + REFRACTION_AT_HORIZON_DEG + MOON_RADIUS_DEG
-    cuts = np.sort(np.concatenate([_crossings(unix_s, dusk), _crossings(unix_s, moon)]))
     found = []
-    for day, (begin, end) in zip(days, bounds, strict=True):
-        edges = [begin.timestamp(), *cuts[(cuts > begin.timestamp()) & (cuts < end.timestamp())]]
-        edges.append(end.timestamp())
+    for day, one in zip(days, _courses(site, days, STEP_S), strict=True):
+        cuts = [*_crossings(one.unix_s, one.dusk_deg), *_crossings(one.unix_s, one.moon_deg)]
+        edges = [float(one.unix_s[0]), *sorted(cuts), float(one.unix_s[-1])]
         middles = (np.array(edges[:-1]) + np.array(edges[1:])) / 2
-        is_dark = np.interp(middles, unix_s, dusk) < 0
-        is_moonless = np.interp(middles, unix_s, moon) < 0
+        is_dark = np.interp(middles, one.unix_s, one.dusk_deg) < 0
+        is_moonless = np.interp(middles, one.unix_s, one.moon_deg) < 0
         spans = [
             DarkSpan(start_utc=utc_of(a), end_utc=utc_of(b), is_moonless=bool(none))
             for a, b, dark, none in zip(edges[:-1], edges[1:], is_dark, is_moonless, strict=True)
             if dark and b - a >= 1
         ]
-        midnight = (begin.timestamp() + end.timestamp()) / 2
-        found.append(_night(day, spans, float(100 * np.interp(midnight, unix_s, lit))))
+        found.append(_night(day, spans, one.moon_lit_percent))
     return _named(found)
+
+
+class Stretch(Frozen):
+    """A stretch of time."""
+
+    start_utc: datetime
+    end_utc: datetime
+
+
+class NightShape(Frozen):
+    """A past or coming night as it is drawn small: when it is dark, and when the Moon is up."""
+
+    start_utc: datetime
+    end_utc: datetime
+    dark: list[Stretch]
+    moon_up: list[Stretch]
+    moon_lit_percent: float
+
+
+@lru_cache(maxsize=64)
+def night_shapes(site: Site, days: tuple[date, ...]) -> dict[date, NightShape]:
+    """Return the shapes of some nights at one place, to a few minutes; kept for the next asker.
+
+    Nights the ephemeris does not reach are left out.
+
+    Source: JPL DE421; Sun under -18°, Moon's upper limb over a level horizon.
+    """
+    within = [day for day in dict.fromkeys(days) if is_covered(day)]
+    courses = _courses(site, within, COARSE_S)
+    return {day: _shape(one) for day, one in zip(within, courses, strict=True)}
+
+
+class _Course(NamedTuple):
+    """One night from noon to noon, each (T,): how far the Sun is above darkness, and the Moon."""
+
+    unix_s: Floats
+    dusk_deg: Floats
+    moon_deg: Floats
+    moon_lit_percent: float
+
+
+def _courses(site: Site, days: Sequence[date], step_s: float) -> list[_Course]:
+    """Return the nights of some dates at one place, looked at so often, in one pass."""
+    if not days:
+        return []
+    bounds = [night_bounds(site, day) for day in days]
+    parts = [
+        np.linspace(start, end, 1 + int(np.ceil((end - start) / step_s)))
+        for start, end in ((a.timestamp(), b.timestamp()) for a, b in bounds)
+    ]
+    sun_deg, moon_deg, lit = sun_and_moon_deg(site, np.concatenate(parts))
+    cuts = np.cumsum([part.size for part in parts])[:-1]
+    columns = (np.split(column, cuts) for column in (sun_deg, moon_deg, lit))
+    return [
+        _Course(
+            unix_s,
+            sun - TWILIGHT_DEG["astronomical"],
+            moon + REFRACTION_AT_HORIZON_DEG + MOON_RADIUS_DEG,
+            float(100 * np.interp((unix_s[0] + unix_s[-1]) / 2, unix_s, bright)),
+        )
+        for unix_s, sun, moon, bright in zip(parts, *columns, strict=True)
+    ]
+
+
+def _shape(one: _Course) -> NightShape:
+    return NightShape(
+        start_utc=utc_of(float(one.unix_s[0])),
+        end_utc=utc_of(float(one.unix_s[-1])),
+        dark=_stretches(one.unix_s, -one.dusk_deg),
+        moon_up=_stretches(one.unix_s, one.moon_deg),
+        moon_lit_percent=one.moon_lit_percent,
+    )
+
+
+def _stretches(unix_s: Floats, height: Floats) -> list[Stretch]:
+    """Return when a height is above zero."""
+    edges = [unix_s[0], *_crossings(unix_s, height), unix_s[-1]]
+    return [
+        Stretch(start_utc=utc_of(a), end_utc=utc_of(b))
+        for a, b in pairwise(edges)
+        if np.interp((a + b) / 2, unix_s, height) > 0
+    ]
 
 
 def _crossings(unix_s: Floats, height: Floats) -> Floats:

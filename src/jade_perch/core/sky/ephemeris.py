@@ -162,9 +162,14 @@ def covered_date(day: date) -> date:
 
     Source: rules.md#positions.
     """
-    if not FIRST_UTC.date() + ONE_DAY < day < LAST_UTC.date() - ONE_DAY:
+    if not is_covered(day):
         raise _uncovered("date", day)
     return day
+
+
+def is_covered(day: date) -> bool:
+    """Return whether the night of a date is in the ephemeris.  Source: rules.md#positions."""
+    return FIRST_UTC.date() + ONE_DAY < day < LAST_UTC.date() - ONE_DAY
 
 
 def _uncovered(field: str, day: date) -> OutOfRange:

@@ -1,0 +1,1 @@
+"""What was seen, list by list and evening by evening, and what it teaches."""
