@@ -18,6 +18,7 @@ from jade_perch.api import (
     instruments,
     journal,
     kit,
+    lists,
     paper,
     places,
     plan,
@@ -84,7 +85,7 @@ def create_app(
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
     planning = (plan, places, weather, paper)
     working = (setup, solar, instruments, eyepiece, rehearsal)
-    stations = (kit, powers, *working, *planning, journal, evening, targets)
+    stations = (kit, powers, *working, *planning, journal, lists, evening, targets)
     for station in (*stations, events):
         api.include_router(station.router)
     app.include_router(api)

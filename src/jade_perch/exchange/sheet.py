@@ -54,11 +54,11 @@ class Style:
         return width * LETTERS[self.paper] * (BOLDER if self.for_torch else 1.0)
 
 
-def new_sheet(title: str, paper: PaperSize = "A4") -> "FPDF":
+def new_sheet(title: str, paper: PaperSize = "A4", *, is_lying: bool = False) -> "FPDF":
     """Return an empty document of a paper size, its type embedded, breaks left to the caller."""
     from fpdf import FPDF  # a third of a second: taken when first printed, not at every start
 
-    pdf = FPDF(format=SIZES_MM[paper])
+    pdf = FPDF("landscape" if is_lying else "portrait", format=SIZES_MM[paper])
     pdf.set_creation_date(FIXED_DATE)
     pdf.set_title(printable(title))
     pdf.set_auto_page_break(False)
@@ -85,19 +85,31 @@ class Letters:
     most_lines: int = 40
 
 
-def write(pdf: "FPDF", at: Point, width_mm: float, text: str, letters: Letters) -> float:
-    """Write words into a column from a place down; returns where they end, in mm from the top."""
+def line_mm(letters: Letters) -> float:
+    """Return from line to line, in mm."""
+    return letters.points * POINT_MM * LEADING
+
+
+def lines_of(pdf: "FPDF", width_mm: float, text: str, letters: Letters) -> list[str]:
+    """Return words as the lines they take in a column; the last kept one may end in an ellipsis."""
     pdf.set_font(FACE, "B" if letters.bold else "", letters.points)
-    pdf.set_fill_color(0)
-    line_mm = letters.points * POINT_MM * LEADING
-    found = pdf.multi_cell(width_mm, line_mm, printable(text), dry_run=True, output="LINES")
+    found = pdf.multi_cell(
+        width_mm, line_mm(letters), printable(text), dry_run=True, output="LINES"
+    )
     lines = [str(line) for line in found] if isinstance(found, list) else []
     kept = lines[: letters.most_lines]
     if len(lines) > len(kept):
         kept[-1] = kept[-1].rstrip(" .,;:") + "…"
+    return kept
+
+
+def write(pdf: "FPDF", at: Point, width_mm: float, text: str, letters: Letters) -> float:
+    """Write words into a column from a place down; returns where they end, in mm from the top."""
+    lines = lines_of(pdf, width_mm, text, letters)
+    pdf.set_fill_color(0)
     x, y = at
-    for line in kept:
+    for line in lines:
         pdf.set_xy(x, y)
-        pdf.cell(width_mm, line_mm, line, align=letters.align)
-        y += line_mm
+        pdf.cell(width_mm, line_mm(letters), line, align=letters.align)
+        y += line_mm(letters)
     return y

@@ -3,7 +3,7 @@
 import csv
 import io
 import json
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal, TypeVar
 
@@ -153,6 +153,27 @@ def tried(read: Callable[[], T], problems: list[FieldProblem]) -> T | None:
     except OutOfRange as refusal:
         problems.append(refusal.problem())
     return None
+
+
+FORMULA = ("=", "+", "-", "@", "\t", "\r")  # what a spreadsheet would run, at a cell's beginning
+
+
+def defused(text: str) -> str:
+    """Return text for a cell that no spreadsheet runs: an apostrophe before what looks like one."""
+    return f"'{text}" if text.startswith(FORMULA) else text
+
+
+def write_table(columns: Sequence[str], rows: Iterable[Mapping[str, str]]) -> Iterator[str]:
+    """Yield a CSV file line by line, its header first, every cell defused."""
+    out = io.StringIO(newline="")
+    writer = csv.DictWriter(out, columns, restval="", lineterminator="\r\n")
+    writer.writeheader()
+    for row in rows:
+        writer.writerow({key: defused(value) for key, value in row.items()})
+        yield out.getvalue()
+        out.seek(0)
+        out.truncate()
+    yield out.getvalue()
 
 
 def write_document(mark: Mark, items: str, found: Sequence[Any], **more: Any) -> str:

@@ -96,6 +96,12 @@ def find_or_first(db: sqlite3.Connection, table: ItemTable[T], item_id: int | No
     return find_item(db, table, item_id) or next(iter(list_items(db, table)), None)
 
 
+def require_free(db: sqlite3.Connection, table: ItemTable[Any], name: str) -> None:
+    """Raise ``NameTaken`` where a living item of a table has a name already."""
+    if any(one.name.casefold() == name.casefold() for one in list_items(db, table)):
+        raise NameTaken(table.kind, name)
+
+
 def add_item(db: sqlite3.Connection, table: ItemTable[T], item: T) -> T:
     """Store a new item and return it with its id; raises a ``StoreError`` that says why not."""
     prepared = item if table.prepare is None else table.prepare(db, item)

@@ -13,7 +13,7 @@ from jade_perch.core.constants import REFRACTION_AT_HORIZON_DEG, TWILIGHT_DEG
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
-from jade_perch.core.sky.ephemeris import covered_date, is_covered, sun_and_moon_deg
+from jade_perch.core.sky.ephemeris import covered_date, is_covered, sun_and_moon
 from jade_perch.core.sky.night import night_bounds
 
 NIGHTS = 60  # two moons and a bit
@@ -127,9 +127,9 @@ def _courses(site: Site, days: Sequence[date], step_s: float) -> list[_Course]:
         np.linspace(start, end, 1 + int(np.ceil((end - start) / step_s)))
         for start, end in ((a.timestamp(), b.timestamp()) for a, b in bounds)
     ]
-    sun_deg, moon_deg, lit = sun_and_moon_deg(site, np.concatenate(parts))
+    sky = sun_and_moon(site, np.concatenate(parts))
     cuts = np.cumsum([part.size for part in parts])[:-1]
-    columns = (np.split(column, cuts) for column in (sun_deg, moon_deg, lit))
+    columns = (np.split(one, cuts) for one in (sky.sun_deg, sky.moon_deg, sky.lit_share))
     return [
         _Course(
             unix_s,

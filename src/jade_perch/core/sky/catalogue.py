@@ -6,7 +6,7 @@ the Moon's features after the IAU's nomenclature.
 
 import csv
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import cache
 from heapq import nsmallest
 from importlib.resources import as_file, files
@@ -102,6 +102,22 @@ class Catalogue:
             constellation=self.constellations[row],
             body=self.bodies[row],
             **known,
+        )
+
+    def only(self, rows: Sequence[int]) -> "Catalogue":
+        """Return some rows as a catalogue of their own, in that order.  Source: the columns."""
+        at = np.asarray(rows, dtype=int)
+        place = {row: n for n, row in enumerate(rows)}
+        texts = ("keys", "labels", "kinds", "constellations", "features", "bodies", "_names",
+                 "_about")  # fmt: skip
+        return replace(
+            self,
+            **{name: tuple(getattr(self, name)[row] for row in rows) for name in texts},
+            is_body=self.is_body[at],
+            directions=self.directions[at],
+            numbers={name: column[at] for name, column in self.numbers.items()},
+            _shapes={shape: rows_of[at] for shape, rows_of in self._shapes.items()},
+            _spellings={name: place[row] for name, row in self._spellings.items() if row in place},
         )
 
     def bodies_only(self) -> list[Target]:

@@ -221,23 +221,57 @@ def make_track(site: Site, start_utc: datetime, end_utc: datetime) -> Track:
     )
 
 
-def sun_and_moon_deg(site: Site, unix_s: Floats) -> tuple[Floats, Floats, Floats]:
-    """Return airless altitudes of Sun and Moon in degrees and the Moon's lit share, each (N,).
+@dataclass(frozen=True, slots=True)
+class SunAndMoon:
+    """Sun and Moon from a place at many moments: airless altitudes (N,), places in au (3, N), ICRS.
 
-    For many nights at once, in one pass.  Raises ``OutOfRange`` outside the ephemeris.
+    ``lit_share`` is that of the Moon's disc.
+    """
+
+    sun_deg: Floats
+    moon_deg: Floats
+    lit_share: Floats
+    sun_au: Floats
+    moon_au: Floats
+
+
+def sun_and_moon(site: Site, unix_s: Floats) -> SunAndMoon:
+    """Return Sun and Moon at moments of many nights at once, in one pass.
+
+    Raises ``OutOfRange`` outside the ephemeris.
 
     Source: JPL DE421 through Skyfield.
     """
+    kernel, _, here = _from_here(site, unix_s)
+    sun, moon = (here.observe(kernel[name]).apparent() for name in ("sun", "moon"))
+    heights = [np.asarray(seen.altaz()[0].degrees) for seen in (sun, moon)]
+    lit = _fraction_lit(moon.position.au, sun.position.au)
+    return SunAndMoon(heights[0], heights[1], lit, sun.position.au, moon.position.au)
+
+
+def directions_of_date(site: Site, unix_s: Floats) -> tuple[Floats, Floats]:
+    """Return unit vectors of the nine bodies in the equator of date, shape (9, 3, N), and Greenwich
+    apparent sidereal time in degrees, (N,).
+
+    For many nights at once.  Raises ``OutOfRange`` outside the ephemeris.
+
+    Source: JPL DE421 through Skyfield.
+    """
+    kernel, times, here = _from_here(site, unix_s)
+    places = [here.observe(kernel[body.segment]).apparent().position.au for body in BODIES]
+    of_date = np.einsum("ij...,bj...->bi...", times.M, np.array(places))
+    return of_date / np.linalg.norm(of_date, axis=1, keepdims=True), np.asarray(times.gast * 15)
+
+
+def _from_here(site: Site, unix_s: Floats) -> tuple[Any, Any, Any]:
+    """Return the kernel, moments as it takes them, and a place at those moments."""
     for edge in (unix_s[0], unix_s[-1]):
         require_covered(datetime.fromtimestamp(float(edge), UTC))
     kernel, scale = _almanac()
     days = np.floor(unix_s / 86400)  # whole days apart, or leap seconds would be counted in
     times = scale.utc(1970, 1, 1 + days, 0, 0, unix_s - 86400 * days)
     place = wgs84.latlon(site.latitude_deg, site.longitude_deg, site.elevation_m)
-    here = (kernel["earth"] + place).at(times)
-    sun, moon = (here.observe(kernel[name]).apparent() for name in ("sun", "moon"))
-    heights = [seen.altaz()[0].degrees for seen in (sun, moon)]
-    return heights[0], heights[1], _fraction_lit(moon.position.au, sun.position.au)
+    return kernel, times, (kernel["earth"] + place).at(times)
 
 
 @dataclass(frozen=True, slots=True)

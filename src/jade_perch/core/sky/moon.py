@@ -10,6 +10,7 @@ from jade_perch.core.fields import Frozen
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.ephemeris import (
     INDEX,
+    SunAndMoon,
     Track,
     diameter_arcsec,
     make_moment,
@@ -161,6 +162,27 @@ def feature_light_deg(face: MoonFace, target: Target) -> float | None:
         return None
     light = face.colongitude_deg, face.subsolar_latitude_deg
     return float(sun_altitude_deg(np.array(latitude), np.array(longitude), *light))
+
+
+def lights_deg(
+    latitude_deg: Floats, longitude_deg: Floats, unix_s: Floats, sky: SunAndMoon
+) -> Floats:
+    """Return how high the Sun stands over F features at N moments, shape (F, N), in degrees.
+
+    NaN where a feature is turned away from us.
+
+    Source: rules.md#moon.
+    """
+    high = np.full((np.size(latitude_deg), unix_s.size), np.nan)
+    for n, (second, moon, sun) in enumerate(zip(unix_s, sky.moon_au.T, sky.sun_au.T, strict=True)):
+        axes = moon_axes((second + TT_AHEAD_S - J2000_UNIX_S) / 86400)
+        middle = _on_the_moon_deg(axes @ (-moon / np.linalg.norm(moon)))
+        to_sun = sun - moon
+        longitude, latitude = _on_the_moon_deg(axes @ (to_sun / np.linalg.norm(to_sun)))
+        light = sun_altitude_deg(latitude_deg, longitude_deg, (90 - longitude) % 360, latitude)
+        here = _from_middle_deg(latitude_deg, longitude_deg, middle) <= LAST_LIMB_DEG
+        high[:, n] = np.where(here, light, np.nan)
+    return high
 
 
 def _from_middle_deg(

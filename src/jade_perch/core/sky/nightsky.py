@@ -121,8 +121,15 @@ def make_night_sky(catalogue: Catalogue, site: Site, night: Night) -> NightSky:
 
 @lru_cache(maxsize=3)
 def _night_sky(kept: Kept, site: Site, day: date) -> NightSky:
-    catalogue, track = kept.catalogue, night_track(site, day)
-    unix_s = sunless(site, track)
+    track = night_track(site, day)
+    return some_night_sky(kept.catalogue, site, track, sunless(site, track))
+
+
+def some_night_sky(catalogue: Catalogue, site: Site, track: Track, unix_s: Floats) -> NightSky:
+    """Return a catalogue over moments of a track, which are to be without Sun; kept for nobody.
+
+    Source: rules.md#nightsky.
+    """
     grid = _grid(catalogue, site, track, unix_s)
     looks = _looks(grid)
     looks = looks.where(~is_behind(site.skyline, looks.altitude_deg, looks.azimuth_deg))
