@@ -1,4 +1,4 @@
-"""The command behind make: ``jade-perch serve``, ``demo`` and ``instrument``."""
+"""The command behind make: ``jade-perch serve``, ``demo``, ``instrument`` and ``restore``."""
 
 import argparse
 import json
@@ -6,6 +6,7 @@ import sys
 import tempfile
 import time
 from collections.abc import Sequence
+from datetime import UTC, datetime
 from itertools import islice
 from pathlib import Path
 
@@ -19,11 +20,13 @@ from jade_perch.demo.loader import CLOCK, SEED, load_demo
 from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
 from jade_perch.standins.weather import USUAL_SEED
-from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.connection import DATABASE_NAME, connect, in_use
+from jade_perch.store.copies import FOLDER, list_copies, restore_copy
 from jade_perch.store.errors import StoreError
 
 DEFAULT_PORT = 8427
 GRACE_S = 1  # what is being answered when the end is asked for is still answered
+OWN = Path(platformdirs.user_data_dir("jade-perch"))
 SIMULATED = tuple(InstrumentSettings.model_fields)
 
 
@@ -35,6 +38,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
             return _write_openapi(options.file)
         if options.command == "instrument":
             return _print_lines(options)
+        if options.command == "restore":
+            return _restore(options.data_dir or OWN, options.copy)
         clock = parse_clock(options.clock or (CLOCK if options.command == "demo" else None))
         return _serve(options, clock)
     except (OutOfRange, StoreError, OSError) as error:
@@ -67,17 +72,24 @@ def _parser() -> argparse.ArgumentParser:
     for field in SIMULATED:
         flag = "--" + field.removesuffix("_deg").removesuffix("_hz")
         instrument.add_argument(flag, dest=field)
+    restore = commands.add_parser("restore", help="list the daily copies, or put one back")
+    restore.add_argument("copy", nargs="?", help="latest, a day such as 2027-02-13, or a file")
+    restore.add_argument("--data-dir", type=Path, help="where the database lives")
     openapi = commands.add_parser("openapi", help="write the OpenAPI document")
     openapi.add_argument("file", type=Path)
     return parser
 
 
 def _serve(options: argparse.Namespace, clock: Clock) -> int:
-    own = Path(platformdirs.user_data_dir("jade-perch"))
     is_demo = options.command == "demo"
-    data_dir = options.data_dir or (own / "demo" if is_demo else own)
+    data_dir = options.data_dir or (OWN / "demo" if is_demo else OWN)
+    with in_use(data_dir, alone=False):
+        return _serve_from(data_dir, options, clock)
+
+
+def _serve_from(data_dir: Path, options: argparse.Namespace, clock: Clock) -> int:
     app = create_app(data_dir, clock, hosts=(options.host,), weather_seed=options.weather_seed)
-    if is_demo:
+    if options.command == "demo":
         db = connect(data_dir / DATABASE_NAME)
         try:
             load_demo(db)
@@ -91,6 +103,27 @@ def _serve(options: argparse.Namespace, clock: Clock) -> int:
         log_level="warning",
         timeout_graceful_shutdown=GRACE_S,  # open streams would hold the end back for ever
     )
+    return 0
+
+
+def _restore(data_dir: Path, named: str | None) -> int:
+    """List the copies, or put one in the place of the database; what was there is laid aside."""
+    copies = list_copies(data_dir)
+    if named is None:
+        for one in copies:
+            print(f"{one.day}  {one.size_bytes / 1e6:.1f} MB  {one.path}")
+        if not copies:
+            print(f"There is no copy in {data_dir / FOLDER} yet.")
+        return 0
+    if named == "latest":
+        path = copies[0].path if copies else data_dir / FOLDER / "(none)"
+    else:
+        path = next((one.path for one in copies if str(one.day) == named), Path(named))
+    with in_use(data_dir, alone=True):
+        aside = restore_copy(data_dir, path, datetime.now(UTC))
+    print(f"Restored from {path}.")
+    if aside is not None:
+        print(f"What was there before lies in {aside}.")
     return 0
 
 

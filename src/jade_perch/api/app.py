@@ -1,5 +1,7 @@
 """The application: routers, problem details, and the built pages."""
 
+from collections.abc import AsyncIterator
+from contextlib import asynccontextmanager
 from functools import partial
 from pathlib import Path
 
@@ -17,6 +19,7 @@ from jade_perch.api import (
     eyepiece,
     instruments,
     journal,
+    keeping,
     kit,
     lists,
     paper,
@@ -32,15 +35,19 @@ from jade_perch.api import (
 from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.broker import Broker
 from jade_perch.api.hours import Hours
+from jade_perch.api.porter import Porter
 from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
 from jade_perch.api.rehearsals import Stage
 from jade_perch.api.same_origin import SameOrigin
 from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.devices.clock import Clock, HouseClock
 from jade_perch.devices.hub import InstrumentHub
+from jade_perch.devices.keeper import Keeper
+from jade_perch.exchange.archive import MOST_ARCHIVE_BYTES
 from jade_perch.exchange.pictures import MOST_PICTURE_BYTES
 from jade_perch.standins.weather import USUAL_SEED
 from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.copies import keep_copy
 from jade_perch.store.opening import bring_forward
 
 WEB = Path(__file__).parents[1] / "web"
@@ -74,9 +81,18 @@ def create_app(
         bring_forward(db, clock.now_utc())
     finally:
         db.close()
-    app = FastAPI(title="Jade Perch", version=__version__, docs_url=None, redoc_url=None)
+    keeper = Keeper(partial(keep_copy, data_dir), lambda: clock.real_utc().date())
+    app = FastAPI(
+        title="Jade Perch",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        lifespan=partial(_while_kept, keeper),
+    )
     house_clock = app.state.clock = HouseClock(clock)
     app.state.stage = Stage(data_dir, house_clock)
+    app.state.porter = Porter()
+    app.state.keeper = keeper
     app.state.catalogue = catalogue() if things is None else things
     app.state.hours = Hours(weather_seed)
     broker = app.state.broker = Broker()
@@ -85,18 +101,27 @@ def create_app(
     api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
     planning = (plan, places, weather, paper)
     working = (setup, solar, instruments, eyepiece, rehearsal)
-    stations = (kit, powers, *working, *planning, journal, lists, evening, targets)
+    stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)
     for station in (*stations, events):
         api.include_router(station.router)
     app.include_router(api)
     app.add_middleware(events.Announcer, broker=broker)
-    app.add_middleware(BodyLimit, larger={"/api/journal/pictures": MOST_PICTURE_BYTES})
+    larger = {"/api/journal/pictures": MOST_PICTURE_BYTES, keeping.UPLOAD: MOST_ARCHIVE_BYTES}
+    app.add_middleware(BodyLimit, larger=larger)
     app.add_middleware(SameOrigin)
     allowed = ["127.0.0.1", "localhost", "[::1]", "testserver", *hosts]
     app.add_middleware(TrustedHostMiddleware, allowed_hosts=allowed)
     app.middleware("http")(_with_headers)
     _serve_pages(app)
     return app
+
+
+@asynccontextmanager
+async def _while_kept(keeper: Keeper, _: FastAPI) -> AsyncIterator[None]:
+    """Have the daily copy made as long as the application answers."""
+    keeper.start()
+    yield
+    keeper.stop()
 
 
 async def _with_headers(request: Request, call_next: RequestResponseEndpoint) -> Response:

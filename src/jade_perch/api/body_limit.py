@@ -8,6 +8,12 @@ from jade_perch.api.problems import problem_response
 from jade_perch.core.errors import FieldProblem
 
 MOST_BODY_BYTES = 2_000_000
+# What a path that takes more is sent, by its end: what it is called, and what to do.
+USUAL = ("body", "Choose a smaller file; a whole kit takes some kilobytes.")
+WHAT = {
+    "pictures": ("picture", "Choose a smaller picture, or make it smaller first."),
+    "upload": ("file", "Choose a zip that was exported here; none is so large."),
+}
 
 
 class _TooLarge(Exception):
@@ -57,14 +63,12 @@ class BodyLimit:
 
     async def _refuse(self, scope: Scope, receive: Receive, send: Send, given: int) -> None:
         most_bytes = self.larger.get(scope["path"], self.most_bytes)
-        is_picture = scope["path"] in self.larger
+        field, cure = WHAT.get(scope["path"].rsplit("/", 1)[-1], USUAL)
         problem = FieldProblem(
-            field="picture" if is_picture else "body",
+            field=field,
             value=f"{given} bytes",
             allowed=f"up to {most_bytes} bytes",
-            cure="Choose a smaller picture, or make it smaller first."
-            if is_picture
-            else "Choose a smaller file; a whole kit takes some kilobytes.",
+            cure=cure,
             detail=f"The body has {given} bytes; allowed are {most_bytes}.",
         )
         await problem_response(413, "Too large", problem.detail, [problem])(scope, receive, send)

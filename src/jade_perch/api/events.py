@@ -44,6 +44,7 @@ TOPIC_OF: dict[str, Topic] = {
     "/api/setup": "setup",
     "/api/setup/solar": "session",
     "/api/journal": "journal",
+    "/api/journal/everything": "everything",
     "/api/eyepiece": "eyepiece",
     "/api/rehearsal": "everything",
 }

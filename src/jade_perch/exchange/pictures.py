@@ -3,6 +3,8 @@
 import hashlib
 import io
 import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Literal
 
 from PIL import Image, ImageOps, UnidentifiedImageError
@@ -28,19 +30,33 @@ def read_picture(data: bytes) -> Picture:
     Written anew from its pixels alone, so that place, time and maker of the camera stay behind.
     Raises ``OutOfRange`` for what is no picture, whatever it is called, and for one too large.
     """
+    starts = data[:8].decode("latin-1", "replace").encode("ascii", "replace").decode()
+    with _opened(data, tuple(KINDS), f"a file that begins {starts!r}") as opened:
+        return _kept(opened)
+
+
+def read_kept(content: bytes) -> Picture:
+    """Return a picture as it was once kept here, byte for byte; raises ``OutOfRange`` as above."""
+    with _opened(content, ("JPEG", "PNG"), "a file that is none") as opened:
+        opened.load()
+        return _named(content, KINDS[opened.format or ""][0], opened.size)
+
+
+@contextmanager
+def _opened(data: bytes, formats: tuple[str, ...], given: str) -> Iterator[Image.Image]:
+    """Open a picture that is not too large; whatever is wrong with it is a refusal."""
     try:
         with warnings.catch_warnings():
             warnings.simplefilter("error", Image.DecompressionBombWarning)
-            with Image.open(io.BytesIO(data), formats=tuple(KINDS)) as opened:
+            with Image.open(io.BytesIO(data), formats=formats) as opened:
                 _require_few(opened.width * opened.height)
-                return _kept(opened)
+                yield opened
     except OutOfRange:
         raise
     except (Image.DecompressionBombError, Image.DecompressionBombWarning) as error:
         raise _too_many("more than a camera makes") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        starts = data[:8].decode("latin-1", "replace").encode("ascii", "replace").decode()
-        raise OutOfRange("picture", f"a file that begins {starts!r}", ALLOWED, CURE) from error
+        raise OutOfRange("picture", given, ALLOWED, CURE) from error
 
 
 def _require_few(pixels: int) -> None:
@@ -56,12 +72,18 @@ def _kept(opened: Image.Image) -> Picture:
     bare.paste(upright.convert("RGB"))
     out = io.BytesIO()
     bare.save(out, format=written, quality=85)
-    content = out.getvalue()
+    return _named(out.getvalue(), media_type, bare.size)
+
+
+def _named(
+    content: bytes, media_type: Literal["image/jpeg", "image/png"], size: tuple[int, int]
+) -> Picture:
+    """Return a picture under the name its content gives it."""
     return Picture(
         name=hashlib.sha256(content).hexdigest()[:40],
         media_type=media_type,
-        width=bare.width,
-        height=bare.height,
+        width=size[0],
+        height=size[1],
         content=content,
     )
 

@@ -1,5 +1,6 @@
 """The one door to the database, and the one door to a transaction."""
 
+import fcntl
 import sqlite3
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -40,6 +41,23 @@ def copy_database(source: Path, copy: Path) -> None:
     finally:
         other.close()
         db.close()
+
+
+@contextmanager
+def in_use(data_dir: Path, *, alone: bool) -> Iterator[None]:
+    """Use a data folder for a while: together with others, or ``alone``.
+
+    Raises ``DatabaseUnusable`` where that cannot be.  The mark goes with the process, however it
+    ends.
+    """
+    data_dir.mkdir(parents=True, exist_ok=True)
+    with (data_dir / "in-use").open("w") as mark:
+        try:
+            fcntl.flock(mark, (fcntl.LOCK_EX if alone else fcntl.LOCK_SH) | fcntl.LOCK_NB)
+        except OSError as error:
+            who = "Jade Perch runs" if alone else "A copy is being put back"
+            raise DatabaseUnusable(f"{who} with {data_dir}. End it first, then again.") from error
+        yield
 
 
 @contextmanager

@@ -2,7 +2,7 @@
 
 import json
 import sqlite3
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 
 from jade_perch.core.evening.context import EveningRow
 from jade_perch.core.evening.journal import Observation
@@ -49,6 +49,17 @@ SELECT id, version, date, site_id, steadiness, transparency, faintest_seen_mag, 
        landmark, planned_from_utc
   FROM evening
  WHERE id IN (SELECT value FROM json_each(:ids))
+"""
+BATCH = 1000
+NEXT_NOTES = """
+SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
+       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
+       site_name, zone, evening_id, predicted_margin
+  FROM observation
+ WHERE id > :last
+   AND deleted_at_utc IS NULL
+ ORDER BY id
+ LIMIT :most
 """
 
 
@@ -106,3 +117,18 @@ def behind_notes(db: sqlite3.Connection, notes: Mapping[int, Observation]) -> di
         place = None if evening is None or evening.site_id is None else places[evening.site_id]
         backgrounds[number] = Background(evening, place)
     return backgrounds
+
+
+def notes_in_batches(
+    db: sqlite3.Connection,
+) -> Iterator[tuple[dict[int, Observation], dict[int, Background]]]:
+    """Yield all living notes by number, with what stands behind each, some at a time."""
+    last = 0
+    while True:
+        at = {"last": last, "most": BATCH}
+        found = select_items(db, OBSERVATIONS, NEXT_NOTES, at)
+        if not found:
+            return
+        notes = {one.id or 0: one for one in found}
+        yield notes, behind_notes(db, notes)
+        last = max(notes)

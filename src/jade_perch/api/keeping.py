@@ -1,0 +1,222 @@
+"""Station journal: everything out in one zip and in again, and the daily copies."""
+
+import sqlite3
+from collections.abc import Iterator
+from contextlib import closing
+from datetime import date, datetime
+from pathlib import Path
+from typing import Annotated, Any
+
+from fastapi import APIRouter, Depends, Request, Response
+from fastapi.responses import FileResponse
+
+from jade_perch.api.dependencies import Db, TheClock, TheStage
+from jade_perch.api.porter import Porter, Progress, written
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.fields import Frozen
+from jade_perch.core.journal.archive import KINDS, Merged
+from jade_perch.core.journal.award import Background, LogRow, log_row
+from jade_perch.devices.keeper import Keeper
+from jade_perch.exchange.archive import (
+    FILES,
+    Reader,
+    archive_schema,
+    read_archive,
+    write_archive,
+)
+from jade_perch.exchange.award_files import log_lines
+from jade_perch.exchange.tables import FileReport, file_report, file_row
+from jade_perch.store.connection import connect, copy_database
+from jade_perch.store.copies import Copy, list_copies
+from jade_perch.store.everything import (
+    CHOICE,
+    Merge,
+    count_everything,
+    lines_of,
+    pictures_of,
+)
+from jade_perch.store.lists import notes_in_batches
+
+router = APIRouter(prefix="/journal/everything", tags=["journal"])
+UPLOAD = "/api/journal/everything/upload"
+ZIP_BODY: dict[str, Any] = {
+    "requestBody": {
+        "required": True,
+        "content": {"application/zip": {"schema": {"type": "string"}}},
+    }
+}
+TITLES = {**{kind: one.title for kind, one in KINDS.items()}, CHOICE: "choices"}
+
+
+def the_porter(request: Request) -> Porter:
+    """Return whoever carries everything out and in."""
+    porter: Porter = request.app.state.porter
+    return porter
+
+
+def the_keeper(request: Request) -> Keeper:
+    """Return whoever makes the daily copy."""
+    keeper: Keeper = request.app.state.keeper
+    return keeper
+
+
+ThePorter = Annotated[Porter, Depends(the_porter)]
+TheKeeper = Annotated[Keeper, Depends(the_keeper)]
+
+
+class Packed(Frozen):
+    """A zip that is ready: what it is called, and how large it is."""
+
+    name: str
+    size_bytes: int
+
+
+class CopyLine(Frozen):
+    """One daily copy, and where it lies."""
+
+    day: date
+    made_at_utc: datetime
+    path: str
+    size_bytes: int
+
+
+class Copies(Frozen):
+    """The daily copies, newest first; ``failed_words`` says why the last could not be made."""
+
+    folder: str
+    copies: list[CopyLine]
+    failed_words: str
+
+
+@router.get("/copies")
+def get_copies(stage: TheStage, keeper: TheKeeper) -> Copies:
+    """Return the daily copies and where they lie."""
+    found = list_copies(stage.data_dir)
+    return Copies(
+        folder=str((stage.data_dir / "copies").resolve()),
+        copies=[_line(one) for one in found],
+        failed_words="" if keeper.failed is None else keeper.failed.words,
+    )
+
+
+def _line(one: Copy) -> CopyLine:
+    path = str(one.path.resolve())
+    return CopyLine(day=one.day, made_at_utc=one.made_at_utc, path=path, size_bytes=one.size_bytes)
+
+
+@router.get("/progress")
+def get_progress(porter: ThePorter) -> Progress:
+    """Return how far packing or taking in is."""
+    return porter.progress
+
+
+@router.post("/pack")
+def pack(db: Db, porter: ThePorter, clock: TheClock) -> Packed:
+    """Pack everything as it stands in this moment into one zip, to be fetched afterwards."""
+    with porter.carrying("packing", count_everything(db)), written(porter.outgoing) as half:
+        db.execute("BEGIN")  # one moment's state for all kinds
+        try:
+            with write_archive(half) as archive:
+                for kind in FILES:
+                    archive.lines(kind, porter.counted(lines_of(db, kind)))
+                archive.notes(log_lines(_rows(db)))
+                for picture in porter.counted(pictures_of(db)):
+                    archive.picture(picture)
+                archive.manifest()
+        finally:
+            db.rollback()
+    name = f"jade-perch-{clock.now_utc():%Y-%m-%d}.zip"
+    return Packed(name=name, size_bytes=porter.outgoing.stat().st_size)
+
+
+def _rows(db: sqlite3.Connection) -> Iterator[LogRow]:
+    for notes, behind in notes_in_batches(db):
+        for number, note in notes.items():
+            yield log_row(note, behind.get(number, Background(None, None)))
+
+
+@router.get("/everything.zip", response_class=Response)
+def get_zip(porter: ThePorter, clock: TheClock) -> Response:
+    """Return the zip that was packed last."""
+    if not porter.outgoing.is_file():
+        raise OutOfRange("file", "(nothing)", "a zip that was packed", "Pack it first.")
+    name = f"jade-perch-{clock.now_utc():%Y-%m-%d}.zip"
+    return FileResponse(porter.outgoing, media_type="application/zip", filename=name)
+
+
+@router.get("/schema")
+def get_schema() -> dict[str, Any]:
+    """Return the JSON Schema of every kind of line in the zip."""
+    return archive_schema()
+
+
+@router.post("/upload", status_code=204, openapi_extra=ZIP_BODY)
+async def upload(request: Request, porter: ThePorter) -> None:
+    """Lay a zip aside, to be read and taken in afterwards; nothing of it is kept yet."""
+    with written(porter.incoming) as half, half.open("wb") as file:
+        async for part in request.stream():
+            file.write(part)
+
+
+@router.post("/check")
+def check(porter: ThePorter, stage: TheStage, clock: TheClock) -> FileReport:
+    """Return what taking in the zip that was sent would do; it is tried on a copy."""
+    path, trial = porter.require_incoming(), porter.folder / "trial.sqlite3"
+    with porter.carrying("reading", 0), read_archive(path) as archive:
+        try:
+            copy_database(stage.database, trial)
+            with closing(connect(trial)) as db:
+                merged = _merged(db, archive, porter, clock.now_utc())
+                db.rollback()
+        finally:
+            for side in ("", "-wal", "-shm"):
+                Path(f"{trial}{side}").unlink(missing_ok=True)
+    return _report(merged)
+
+
+@router.post("/keep")
+def keep(db: Db, porter: ThePorter, clock: TheClock) -> FileReport:
+    """Take in the zip that was sent: all of it, or where a line is refused nothing."""
+    path = porter.require_incoming()
+    with porter.carrying("taking in", 0), read_archive(path) as archive:
+        merged = _merged(db, archive, porter, clock.now_utc())
+        report = _report(merged)
+        if report.refused:
+            db.rollback()
+            return report
+        db.commit()
+    porter.incoming.unlink(missing_ok=True)
+    return report.model_copy(update={"applied": True})
+
+
+def _merged(db: sqlite3.Connection, archive: Reader, porter: Porter, now: datetime) -> Merged:
+    """Take everything of a zip into a database, inside a transaction left to the caller."""
+    porter.expect(sum(archive.counts.values()))
+    db.execute("BEGIN IMMEDIATE")
+    try:
+        merge = Merge(db, now)
+        for kind in FILES:
+            merge.kind(kind, porter.counted(archive.lines(kind)))
+        merge.pictures(porter.counted(archive.pictures()))
+    except BaseException:
+        db.rollback()
+        raise
+    return merge.merged
+
+
+def _report(merged: Merged) -> FileReport:
+    rows = [
+        file_row(place, TITLES.get(kind, "pictures"), counted.words(), [])
+        for place, (kind, counted) in enumerate(merged.counts.items(), 1)
+        if counted.words() != "nothing"
+    ]
+    rows += [
+        file_row(line, f"{TITLES[kind]}, line {line}", "", problems)
+        for kind, line, problems in merged.problems
+    ]
+    words = (
+        f"{merged.new} things are new; all the rest is here already."
+        if merged.new
+        else "Everything in it is here already."
+    )
+    return file_report(rows, merged.new, words)

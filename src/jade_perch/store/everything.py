@@ -1,0 +1,233 @@
+"""Everything that is kept: out as lines, and in from lines, whatever is here already."""
+
+import json
+import sqlite3
+from collections.abc import Iterable, Iterator
+from datetime import datetime
+from typing import Any
+
+from pydantic import ValidationError
+
+from jade_perch.core.errors import OutOfRange, field_problems
+from jade_perch.core.evening.context import EveningOnly, UsualChoice
+from jade_perch.core.evening.journal import AHEAD, Observation, Picture
+from jade_perch.core.fields import Item
+from jade_perch.core.journal.archive import (
+    KINDS,
+    Counted,
+    Merged,
+    renumbered,
+    require_kept,
+)
+from jade_perch.store.evening import EVENINGS, KEEP_USUAL, SITES, USUAL, usual_choice
+from jade_perch.store.items import ItemTable, plain
+from jade_perch.store.journal import ADD_PICTURE, OBSERVATIONS
+from jade_perch.store.kit import TABLES as KIT
+from jade_perch.store.lists import TARGET_LISTS
+from jade_perch.store.plan import PLAN_ITEMS
+from jade_perch.store.setup import PARFOCALS, READINGS, SOLAR_SESSIONS, STEP_MARKS
+from jade_perch.store.sittings import SITTINGS
+from jade_perch.store.weather import TYPED_HOURS, WEATHER_FILES
+
+TABLES: dict[str, ItemTable[Any]] = {
+    table.kind: table
+    for table in (
+        *KIT, SITES, EVENINGS, PLAN_ITEMS, READINGS, STEP_MARKS, PARFOCALS, SOLAR_SESSIONS,
+        WEATHER_FILES, TYPED_HOURS, SITTINGS, TARGET_LISTS, OBSERVATIONS,
+    )
+}  # fmt: skip
+CHOICE = "usual_choice"
+MOST_TOLD = 200  # lines that are refused and told; the rest are of the same make
+SENT_KEYS = "SELECT sent_key, id FROM observation WHERE sent_key != ''"
+PICTURES = "SELECT name, media_type, width, height, content FROM picture ORDER BY name"
+PICTURE_NAMES = "SELECT name FROM picture"
+OPEN_SESSIONS = " AND closed_at_utc IS NOT NULL"
+FILL_IN = (
+    "UPDATE evening SET "
+    + ", ".join(f"{name} = coalesce({name}, :{name})" for name in EveningOnly.model_fields)
+    + " WHERE id = :id"
+)
+
+
+def count_everything(db: sqlite3.Connection) -> int:
+    """Return about how many things an export has to write, for its progress."""
+    counts = [f"(SELECT count(*) FROM {kind})" for kind in (*TABLES, "picture")]
+    return int(db.execute(f"SELECT {' + '.join(counts)}").fetchone()[0])
+
+
+def lines_of(db: sqlite3.Connection, kind: str) -> Iterator[str]:
+    """Yield everything of one kind as lines of JSON, by number.
+
+    Of what others refer to also what was taken out, with when; of solar sessions those that ended.
+    """
+    if kind == CHOICE:
+        if db.execute(USUAL).fetchone() is not None:
+            yield usual_choice(db).model_dump_json()
+        return
+    table = TABLES[kind]
+    living = "1" if KINDS[kind].is_referred else "deleted_at_utc IS NULL"
+    ended = OPEN_SESSIONS if table is SOLAR_SESSIONS else ""
+    listed = ", ".join(table.columns)
+    statement = f"SELECT id, deleted_at_utc, {listed} FROM {kind} WHERE {living}{ended} ORDER BY id"
+    for row in db.execute(statement):
+        values = dict(row)
+        gone = values.pop("deleted_at_utc")
+        told = table.model.model_validate(values).model_dump(mode="json", exclude={"version"})
+        if gone is not None:
+            told["deleted_at_utc"] = gone
+        yield json.dumps(told, ensure_ascii=False)
+
+
+def pictures_of(db: sqlite3.Connection) -> Iterator[Picture]:
+    """Yield every picture, one after the other."""
+    for row in db.execute(PICTURES):
+        yield Picture.model_validate(dict(row))
+
+
+class Merge:
+    """An archive being taken in, kind by kind, inside a transaction of the caller's.
+
+    A thing that is here already stays as it is here; an evening of which less was said is filled
+    in.  New things keep their numbers where those are free.
+    """
+
+    def __init__(self, db: sqlite3.Connection, now_utc: datetime) -> None:
+        self.db, self.latest = db, now_utc + AHEAD
+        self.numbers: dict[tuple[str, int], int] = {}
+        self.merged = Merged(counts={}, problems=[])
+
+    def kind(self, kind: str, lines: Iterable[tuple[int, dict[str, Any]]]) -> None:
+        """Take in everything of one kind; kinds come in the order of ``KINDS``."""
+        if kind == CHOICE:
+            self._choice(lines)
+            return
+        here = _Here(self.db, kind)
+        counted = self.merged.counts[kind] = Counted()
+        for line, values in lines:
+            try:
+                self._one(here, values, counted)
+            except ValidationError as error:
+                self._refused(kind, line, field_problems(error.errors()))
+            except OutOfRange as refusal:
+                self._refused(kind, line, [refusal.problem()])
+            except (sqlite3.IntegrityError, OverflowError) as error:
+                cure = "Export again; this line belongs to nothing that is in the file."
+                problem = OutOfRange("line", str(error), "what the kit and evenings allow", cure)
+                self._refused(kind, line, [problem.problem()])
+
+    def pictures(self, pictures: Iterable[Picture]) -> None:
+        """Take in pictures; one that is here already is the same by its name."""
+        known = {row["name"] for row in self.db.execute(PICTURE_NAMES)}
+        counted = self.merged.counts["picture"] = Counted()
+        for one in pictures:
+            if one.name in known:
+                counted.same += 1
+                continue
+            counted.new += 1
+            self.db.execute(ADD_PICTURE, one.model_dump())
+
+    def _one(self, here: "_Here", values: dict[str, Any], counted: Counted) -> None:
+        number, gone = _number_of(values), values.pop("deleted_at_utc", None)
+        if gone is not None and (not KINDS[here.kind].is_referred or not _is_time(gone)):
+            cure = "Leave what was taken out where it is."
+            raise OutOfRange("deleted_at_utc", gone, "nothing, or the time of its deletion", cure)
+        item = here.table.model.model_validate(renumbered(values, self.numbers))
+        require_kept(item)
+        if isinstance(item, Observation) and item.observed_at_utc > self.latest:
+            counted.ahead += 1
+        columns = {name: plain(getattr(item, name)) for name in here.table.columns}
+        known = here.find(item, columns)
+        if known is None:
+            known = here.add(number, gone, item, columns)
+            counted.new += 1
+        elif here.is_same(known, columns):
+            counted.same += 1
+        else:
+            counted.differs += 1
+            if here.kind == "evening":
+                self.db.execute(FILL_IN, {**columns, "id": known})
+        self.numbers[here.kind, number] = known
+
+    def _choice(self, lines: Iterable[tuple[int, dict[str, Any]]]) -> None:
+        """Take over what was usually chosen, where nothing was chosen here yet."""
+        for line, values in lines:
+            try:
+                choice = UsualChoice.model_validate(renumbered(values, self.numbers))
+            except ValidationError as error:
+                self._refused(CHOICE, line, field_problems(error.errors()))
+                continue
+            if self.db.execute(USUAL).fetchone() is None:
+                kept = {name: plain(getattr(choice, name)) for name in UsualChoice.model_fields}
+                self.db.execute(KEEP_USUAL, kept)
+
+    def _refused(self, kind: str, line: int, problems: list[Any]) -> None:
+        if len(self.merged.problems) < MOST_TOLD:
+            self.merged.problems.append((kind, line, problems))
+
+
+class _Here:
+    """What is here already of one kind, by what tells it apart, and which numbers are free."""
+
+    def __init__(self, db: sqlite3.Connection, kind: str) -> None:
+        self.db, self.kind, self.table = db, kind, TABLES[kind]
+        self.fields = KINDS[kind].identity
+        self.ids: set[int] = set()
+        self.known: dict[tuple[Any, ...], int] = {}
+        self.sent: dict[str, int] = {}
+        if self.table is OBSERVATIONS:
+            self.sent = {row["sent_key"]: row["id"] for row in db.execute(SENT_KEYS)}
+        # living ones last, so that they win over what was taken out
+        listed = f"SELECT id, deleted_at_utc, {', '.join(self.fields)} FROM {kind} "
+        for row in db.execute(f"{listed} ORDER BY deleted_at_utc IS NULL, id"):
+            self.ids.add(row["id"])
+            if row["deleted_at_utc"] is None or KINDS[kind].is_referred:
+                self.known[self._identity(dict(row))] = row["id"]
+        self.top = max(self.ids, default=0)
+        columns = ", ".join(f":{name}" for name in self.table.columns)
+        self.insert = (
+            f"INSERT INTO {kind} (id, deleted_at_utc, {', '.join(self.table.columns)}) "
+            f"VALUES (:id, :deleted_at_utc, {columns})"
+        )
+        self.one = f"SELECT {', '.join(self.table.columns)} FROM {kind} WHERE id = :id"
+
+    def _identity(self, columns: dict[str, Any]) -> tuple[Any, ...]:
+        return tuple(
+            one.casefold() if isinstance(one, str) else one
+            for one in (columns[name] for name in self.fields)
+        )
+
+    def find(self, item: Item, columns: dict[str, Any]) -> int | None:
+        """Return the number here of the same thing, or None where there is none."""
+        sent = getattr(item, "sent_key", "")
+        return self.sent.get(sent) if sent in self.sent else self.known.get(self._identity(columns))
+
+    def is_same(self, known: int, columns: dict[str, Any]) -> bool:
+        """Return whether a thing here is the same in every field."""
+        row = self.db.execute(self.one, {"id": known}).fetchone()
+        return dict(row) == columns
+
+    def add(self, number: int, gone: Any, item: Item, columns: dict[str, Any]) -> int:
+        """Store a new thing, under its own number where that is free; returns the number."""
+        free = number if number not in self.ids else self.top + 1
+        self.top = max(self.top, free)
+        self.db.execute(self.insert, {**columns, "id": free, "deleted_at_utc": gone})
+        self.ids.add(free)
+        self.known[self._identity(columns)] = free
+        sent = getattr(item, "sent_key", "")
+        if sent:
+            self.sent[sent] = free
+        return free
+
+
+def _number_of(values: dict[str, Any]) -> int:
+    number = values.pop("id", None)
+    if not isinstance(number, int) or isinstance(number, bool) or not 0 < number < 2**62:
+        raise OutOfRange("id", number, "a whole number from 1 on", "Export again.")
+    return number
+
+
+def _is_time(text: Any) -> bool:
+    try:
+        return datetime.fromisoformat(text).tzinfo is not None
+    except (TypeError, ValueError):
+        return False
