@@ -15,7 +15,7 @@ from jade_perch.api.porter import Porter, Progress, written
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
 from jade_perch.core.journal.archive import KINDS, Merged
-from jade_perch.core.journal.award import Background, LogRow, log_row
+from jade_perch.core.journal.award import UNKNOWN, log_cells
 from jade_perch.devices.keeper import Keeper
 from jade_perch.exchange.archive import (
     FILES,
@@ -129,10 +129,10 @@ def pack(db: Db, porter: ThePorter, clock: TheClock) -> Packed:
     return Packed(name=name, size_bytes=porter.outgoing.stat().st_size)
 
 
-def _rows(db: sqlite3.Connection) -> Iterator[LogRow]:
+def _rows(db: sqlite3.Connection) -> Iterator[dict[str, str]]:
     for notes, behind in notes_in_batches(db):
         for number, note in notes.items():
-            yield log_row(note, behind.get(number, Background(None, None)))
+            yield log_cells(note, behind.get(number, UNKNOWN))
 
 
 @router.get("/everything.zip", response_class=Response)

@@ -1,6 +1,6 @@
 """A list's log on paper and as CSV, in the columns award programmes ask for."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -52,12 +52,12 @@ PENCIL_MM = {"fine": 0.15, "soft": 0.3, "broad": 0.6}
 
 def write_log_csv(log: AwardLog) -> str:
     """Return a log as CSV; open entries are rows with their number and name alone."""
-    return "".join(log_lines(log.rows))
+    return "".join(log_lines({name: getattr(row, name) for name in COLUMNS} for row in log.rows))
 
 
-def log_lines(rows: Iterable[LogRow]) -> Iterator[str]:
-    """Yield rows of a log as lines of CSV, the header first."""
-    return write_table(COLUMNS, ({name: getattr(row, name) for name in COLUMNS} for row in rows))
+def log_lines(rows: Iterable[Mapping[str, str]]) -> Iterator[str]:
+    """Yield rows of a log, by column, as lines of CSV, the header first."""
+    return write_table(COLUMNS, rows)
 
 
 def write_log_pdf(log: AwardLog, *, with_sketches: bool) -> bytes:

@@ -3,9 +3,11 @@
 import json
 import sqlite3
 from collections.abc import Iterator, Mapping, Sequence
+from datetime import datetime
+from typing import NamedTuple
 
 from jade_perch.core.evening.context import EveningRow
-from jade_perch.core.evening.journal import Observation
+from jade_perch.core.evening.journal import Observation, Outcome
 from jade_perch.core.journal.award import Background
 from jade_perch.core.journal.lists import (
     OWN,
@@ -52,9 +54,8 @@ SELECT id, version, date, site_id, steadiness, transparency, faintest_seen_mag, 
 """
 BATCH = 1000
 NEXT_NOTES = """
-SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
-       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
-       site_name, zone, evening_id, predicted_margin
+SELECT id, observed_at_utc, object_name, telescope_name, glass, magnification, steadiness,
+       transparency, outcome, observer_name, words, site_name, zone, evening_id
   FROM observation
  WHERE id > :last
    AND deleted_at_utc IS NULL
@@ -105,7 +106,28 @@ def notes_by_id(db: sqlite3.Connection, ids: Sequence[int]) -> dict[int, Observa
     return {one.id or 0: one for one in found}
 
 
-def behind_notes(db: sqlite3.Connection, notes: Mapping[int, Observation]) -> dict[int, Background]:
+class PlainNote(NamedTuple):
+    """A note as it is kept, without its sketch and without being judged again: for many at once."""
+
+    id: int
+    observed_at_utc: datetime
+    object_name: str
+    telescope_name: str
+    glass: str
+    magnification: float | None
+    steadiness: int | None
+    transparency: int | None
+    outcome: Outcome | None
+    observer_name: str
+    words: str
+    site_name: str
+    zone: str
+    evening_id: int | None
+
+
+def behind_notes(
+    db: sqlite3.Connection, notes: Mapping[int, Observation] | Mapping[int, PlainNote]
+) -> dict[int, Background]:
     """Return the evening and the place of each of some notes, by the note's number."""
     ids = {"ids": json.dumps(sorted({one.evening_id or 0 for one in notes.values()}))}
     found: list[EveningRow] = select_items(db, EVENINGS, EVENINGS_OF, ids)
@@ -121,14 +143,15 @@ def behind_notes(db: sqlite3.Connection, notes: Mapping[int, Observation]) -> di
 
 def notes_in_batches(
     db: sqlite3.Connection,
-) -> Iterator[tuple[dict[int, Observation], dict[int, Background]]]:
+) -> Iterator[tuple[dict[int, PlainNote], dict[int, Background]]]:
     """Yield all living notes by number, with what stands behind each, some at a time."""
     last = 0
     while True:
-        at = {"last": last, "most": BATCH}
-        found = select_items(db, OBSERVATIONS, NEXT_NOTES, at)
-        if not found:
+        rows = db.execute(NEXT_NOTES, {"last": last, "most": BATCH}).fetchall()
+        if not rows:
             return
-        notes = {one.id or 0: one for one in found}
+        notes = {
+            row[0]: PlainNote(row[0], datetime.fromisoformat(row[1]), *row[2:]) for row in rows
+        }
         yield notes, behind_notes(db, notes)
-        last = max(notes)
+        last = rows[-1]["id"]

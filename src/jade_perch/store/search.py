@@ -28,8 +28,8 @@ OF_DATES = """
 """
 OTHERS = {
     "keys": "   AND +o.target_key IN (SELECT value FROM json_each(:keys))\n",
-    "outcome": "   AND o.outcome = :outcome\n",
-    "telescope": "   AND o.telescope_name = :telescope\n",
+    "outcome": "   AND +o.outcome = :outcome\n",
+    "telescope": "   AND +o.telescope_name = :telescope\n",
 }
 AFTER = "   AND (o.observed_at_utc, o.id) < (:before_utc, :before_id)\n"
 NEWEST = " ORDER BY o.observed_at_utc DESC, o.id DESC LIMIT :most"
@@ -117,11 +117,6 @@ def _where(
     """Return what a search binds and its conditions; no conditions where nothing can be found."""
     values: dict[str, Any] = {}
     parts = []
-    if wanted.text.strip():
-        values["match"] = match_of(wanted.text, catalogue)
-        if values["match"] is None:
-            return values, None
-        parts.append(MATCHING)
     if wanted.since is not None or wanted.until is not None:
         values |= {"since": plain(wanted.since), "until": plain(wanted.until)}
         parts.append(OF_DATES)
@@ -133,10 +128,17 @@ def _where(
         if getattr(wanted, name) is not None:
             values[name] = getattr(wanted, name)
             parts.append(OTHERS[name])
+    if wanted.text.strip():
+        values["match"] = match_of(wanted.text, catalogue)
+        if values["match"] is None:
+            return values, None
+        parts.insert(0, MATCHING)
     return values, "".join(parts)
 
 
 def _count(db: sqlite3.Connection, living: str, values: dict[str, Any]) -> int | None:
+    if living.endswith(MATCHING):  # words alone: the index holds nothing but what lives
+        living = "  FROM observation_text WHERE observation_text MATCH :match"
     counted = f"SELECT count(*) FROM (SELECT 1 {living} LIMIT {MOST_COUNTED + 1})"
     count = int(db.execute(counted, values).fetchone()[0])
     return count if count <= MOST_COUNTED else None

@@ -2,10 +2,13 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from datetime import datetime
+from functools import lru_cache
+from typing import Protocol
 from zoneinfo import ZoneInfo
 
 from jade_perch.core.evening.context import EveningRow
-from jade_perch.core.evening.journal import Observation
+from jade_perch.core.evening.journal import Observation, Outcome
 from jade_perch.core.evening.sketch import Sketch
 from jade_perch.core.fields import Frozen
 from jade_perch.core.journal.lists import ListProgress, Mark
@@ -21,6 +24,9 @@ class Background:
 
     evening: EveningRow | None
     place: Site | None
+
+
+UNKNOWN = Background(None, None)
 
 
 class LogRow(Frozen):
@@ -76,38 +82,71 @@ def _row(mark: Mark, notes: Mapping[int, Observation], behind: Mapping[int, Back
     note = None if mark.observation_id is None else notes.get(mark.observation_id)
     if note is None or mark.state == "tried":
         return LogRow(number=str(mark.number), object=mark.name)
-    found = log_row(note, behind.get(note.id or 0, Background(None, None)))
-    return found.model_copy(update={"number": str(mark.number), "object": mark.name})
+    cells = log_cells(note, behind.get(note.id or 0, UNKNOWN))
+    cells |= {"number": str(mark.number), "object": mark.name}
+    return LogRow(**cells, sketch=note.sketch)
 
 
-def log_row(note: Observation, behind: Background) -> LogRow:
-    """Return one note in the words of a log, without a number.  Source: rules.md#award-log."""
+class Judged(Protocol):
+    """What of a note a log tells: a whole observation, or only these columns of it."""
+
+    @property
+    def observed_at_utc(self) -> datetime: ...
+    @property
+    def object_name(self) -> str: ...
+    @property
+    def telescope_name(self) -> str: ...
+    @property
+    def glass(self) -> str: ...
+    @property
+    def magnification(self) -> float | None: ...
+    @property
+    def steadiness(self) -> int | None: ...
+    @property
+    def transparency(self) -> int | None: ...
+    @property
+    def outcome(self) -> Outcome | None: ...
+    @property
+    def observer_name(self) -> str: ...
+    @property
+    def words(self) -> str: ...
+    @property
+    def site_name(self) -> str: ...
+    @property
+    def zone(self) -> str: ...
+
+
+def log_cells(note: Judged, behind: Background) -> dict[str, str]:
+    """Return one note in the words of a log, by column, without a number.
+
+    Source: rules.md#award-log.
+    """
     local = note.observed_at_utc.astimezone(ZoneInfo(note.zone))
     power = f"{note.magnification:.0f}×" if note.magnification else ""
     outcome = OUTCOME_WORDS.get(note.outcome or "seen", "")
-    return LogRow(
-        object=note.object_name,
-        date=f"{local:%Y-%m-%d}",
-        time=f"{local:%H:%M} {local.tzname() or 'UTC'}",
-        place=note.site_name,
-        position="" if behind.place is None else _position(behind.place),
-        telescope=note.telescope_name,
-        power=" · ".join(one for one in (power, note.glass) if one),
-        sky=_sky(note, behind),
-        steadiness="" if note.steadiness is None else f"{note.steadiness} of 5",
-        observer=note.observer_name,
-        description=f"{outcome}{note.words}".strip(),
-        sketch=note.sketch,
-    )
+    return {
+        "object": note.object_name,
+        "date": local.date().isoformat(),
+        "time": f"{local:%H:%M %Z}",
+        "place": note.site_name,
+        "position": "" if behind.place is None else _position(behind.place),
+        "telescope": note.telescope_name,
+        "power": " · ".join(one for one in (power, note.glass) if one),
+        "sky": _sky(note, behind),
+        "steadiness": "" if note.steadiness is None else f"{note.steadiness} of 5",
+        "observer": note.observer_name,
+        "description": f"{outcome}{note.words}".strip(),
+    }
 
 
+@lru_cache(maxsize=256)
 def _position(place: Site) -> str:
     north = "N" if place.latitude_deg >= 0 else "S"
     east = "E" if place.longitude_deg >= 0 else "W"
     return f"{abs(place.latitude_deg):.2f}° {north}, {abs(place.longitude_deg):.2f}° {east}"
 
 
-def _sky(note: Observation, behind: Background) -> str:
+def _sky(note: Judged, behind: Background) -> str:
     """Return the sky as it was judged: transparency, and the faintest star or the place's class."""
     parts = []
     if note.transparency is not None:

@@ -13,7 +13,7 @@ CREATE VIRTUAL TABLE observation_text USING fts5 (
   content = 'observation_living',
   content_rowid = 'id',
   tokenize = 'unicode61 remove_diacritics 2',
-  prefix = '1 2 3'
+  prefix = '1 2'
 )
 """
 COLUMNS = "object_name, target_key, telescope_name, glass, observer_name, site_name, words"
