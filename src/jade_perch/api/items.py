@@ -26,11 +26,12 @@ def item_router(
     table: ItemTable[T],
     plural: str,
     refuse: Callable[[T, datetime], None] | None = None,
-    add: Callable[[sqlite3.Connection, ItemTable[T], T], T] = add_item,
+    add: Callable[[sqlite3.Connection, ItemTable[T], T], T] | None = add_item,
 ) -> APIRouter:
     """Return list, add, change, delete and undo for one table under ``/plural``.
 
-    ``refuse`` raises for an item that cannot be true now; ``add`` stores whatever goes with one.
+    ``refuse`` raises for an item that cannot be true now; ``add`` stores whatever goes with one,
+    None leaves adding to a route of the station's own.
     """
     model, kind = table.model, table.kind
     router = APIRouter(prefix=f"/{plural}")
@@ -44,6 +45,7 @@ def item_router(
         return item
 
     def add_route(item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
+        assert add is not None
         stored: T = add(db, table, judged(item, clock))
         return stored
 
@@ -66,7 +68,9 @@ def item_router(
     router.get("", response_model=list[model], operation_id=f"list_all_{kind}")(  # type: ignore[valid-type]
         list_route
     )
-    router.post("", response_model=model, status_code=201, operation_id=f"add_{kind}")(add_route)
+    if add is not None:
+        adding = router.post("", response_model=model, status_code=201, operation_id=f"add_{kind}")
+        adding(add_route)
     router.put(one, response_model=model, operation_id=f"change_{kind}")(change_route)
     router.delete(one, status_code=204, operation_id=f"delete_{kind}")(delete_route)
     restore = router.post(f"{one}/restore", response_model=model, operation_id=f"restore_{kind}")

@@ -1,26 +1,33 @@
 """Station journal: what was seen."""
 
 import datetime as dt
+import sqlite3
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Response
 from starlette.exceptions import HTTPException
 
-from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue
+from jade_perch.api.cases import case_of
+from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue, TheDesk
 from jade_perch.api.items import item_router
+from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.journal import Observation, require_noted
 from jade_perch.core.fields import Frozen, UtcTime
 from jade_perch.core.journal.evenings import EveningTold
+from jade_perch.core.journal.lessons import Lesson
+from jade_perch.core.journal.promise import promised_margin
 from jade_perch.core.journal.search import Wanted
+from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.exchange.pictures import read_picture
 from jade_perch.store.evening import chosen_units
 from jade_perch.store.evenings import EveningPage, open_evening, past_evenings
 from jade_perch.store.items import get_item
 from jade_perch.store.journal import OBSERVATIONS, add_once, add_picture, find_picture
+from jade_perch.store.lessons import all_lessons
 from jade_perch.store.search import Found, TelescopeUsed, search, telescopes_used
 
 router = APIRouter(prefix="/journal", tags=["journal"])
-router.include_router(item_router(OBSERVATIONS, "observations", require_noted, add_once))
+router.include_router(item_router(OBSERVATIONS, "observations", require_noted, add=None))
 PICTURE_BODY: dict[str, Any] = {
     "requestBody": {
         "required": True,
@@ -54,6 +61,37 @@ def get_picture(name: str, db: Db) -> Response:
     media_type, content = found
     headers = {"Content-Disposition": "inline", "Cache-Control": "private, max-age=86400"}
     return Response(content, media_type=media_type, headers=headers)
+
+
+@router.post("/observations", status_code=201, operation_id="add_observation")
+def add_observation(
+    note: Observation, db: Db, desk: TheDesk, catalogue: TheCatalogue
+) -> Observation:
+    """Note an observation, with what was promised of it where that is known."""
+    require_noted(note, desk.moment_utc)
+    margin = _promised(db, desk, catalogue, note)
+    return add_once(db, OBSERVATIONS, note.model_copy(update={"predicted_margin": margin}))
+
+
+def _promised(
+    db: sqlite3.Connection, desk: Desk, catalogue: Catalogue, note: Observation
+) -> float | None:
+    """Return what was promised of a note's target on the desk's night; None where nothing was."""
+    night, found = desk.night, catalogue.find(note.object_name)
+    if night is None or found is None or not note.glass or note.outcome is None:
+        return None
+    if not night.start_utc <= note.observed_at_utc <= night.end_utc:
+        return None
+    case = case_of(db, desk, catalogue, None)
+    if case is None or desk.telescope is None or desk.telescope.name != note.telescope_name:
+        return None
+    return promised_margin(case, found.key, note.glass, note.observed_at_utc)
+
+
+@router.get("/lessons")
+def get_lessons(db: Db) -> list[Lesson]:
+    """Return what the records teach."""
+    return all_lessons(db)
 
 
 @router.get("/observations/{item_id}")

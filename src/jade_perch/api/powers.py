@@ -28,7 +28,7 @@ from jade_perch.core.optics.audit import (
     audit_largest_power,
 )
 from jade_perch.core.optics.combinations import Combination, find_way
-from jade_perch.core.optics.drift import DriftField, measured_field, with_stop
+from jade_perch.core.optics.drift import DriftField, kept_drift, measured_field, with_stop
 from jade_perch.core.optics.ladder import Ladder, Ways
 from jade_perch.core.optics.rung_sums import Figure, rung_sum
 from jade_perch.core.optics.rungs import make_rungs
@@ -37,8 +37,8 @@ from jade_perch.core.optics.viewer import Course
 from jade_perch.core.sums import Sum
 from jade_perch.exchange.ladder_csv import write_ladders
 from jade_perch.store.evening import LONGEST_DRIFT, drift_started, keep_view, start_drift
-from jade_perch.store.items import find_item, get_item, list_items
-from jade_perch.store.kit import DIAGONALS, MOUNTS, TELESCOPES
+from jade_perch.store.items import add_item, find_item, get_item, list_items
+from jade_perch.store.kit import DIAGONALS, MOUNTS, TELESCOPES, TIMED_DRIFTS
 
 router = APIRouter(prefix="/powers", tags=["powers"])
 
@@ -186,7 +186,11 @@ def stop_the_drift(
     if way is None:
         return found
     factor, _ = amplification_of(way, desk.diagonal)
-    return with_stop(found, way, factor)
+    told = with_stop(found, way, factor)
+    kept = kept_drift(told, way.telescope, desk.moment_utc)
+    if kept is not None:
+        add_item(db, TIMED_DRIFTS, kept)
+    return told
 
 
 def _standing_on(desk: Desk) -> Combination | None:

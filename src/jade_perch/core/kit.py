@@ -306,6 +306,8 @@ class Observer(Item):
 
     ``sight_diopters`` is negative for short sight; ``glasses`` says what they are for.
     ``practice`` says how long somebody has looked at faint things; None is not said.
+    ``field_factor`` is how many times more light this eye needs than a perfect one, where the
+    notes have shown it; it wins over what the practice says.
     """
 
     name: Name
@@ -321,6 +323,10 @@ class Observer(Item):
         Annotated[float, Range(500, 2300, "mm", "From the ground to the eye.")] | None
     ) = None
     practice: Practice | None = None
+    field_factor: (
+        Annotated[float, Range(1, 6, "times", "1 is a perfect eye; leave it empty if unknown.")]
+        | None
+    ) = None
 
 
 class Upkeep(Item):

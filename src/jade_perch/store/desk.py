@@ -23,6 +23,7 @@ from jade_perch.store.evening import (
     living_choice,
 )
 from jade_perch.store.items import find_item, find_or_first, list_items
+from jade_perch.store.journal import power_notes
 from jade_perch.store.kit import (
     AMPLIFIERS,
     DIAGONALS,
@@ -60,6 +61,7 @@ def read_desk(db: sqlite3.Connection, now: Now) -> Desk:
         amplifiers=tuple(list_items(db, AMPLIFIERS)),
         observer=find_item(db, OBSERVERS, usual.observer_id),
         everybody=tuple(list_items(db, OBSERVERS)),
+        power_notes=power_notes(db),
     )
 
 

@@ -24,6 +24,7 @@ from jade_perch.store.evening import EVENINGS, KEEP_USUAL, SITES, USUAL, usual_c
 from jade_perch.store.items import ItemTable, plain
 from jade_perch.store.journal import ADD_PICTURE, OBSERVATIONS
 from jade_perch.store.kit import TABLES as KIT
+from jade_perch.store.kit import TIMED_DRIFTS
 from jade_perch.store.lists import TARGET_LISTS
 from jade_perch.store.plan import PLAN_ITEMS
 from jade_perch.store.setup import PARFOCALS, READINGS, SOLAR_SESSIONS, STEP_MARKS
@@ -33,8 +34,8 @@ from jade_perch.store.weather import TYPED_HOURS, WEATHER_FILES
 TABLES: dict[str, ItemTable[Any]] = {
     table.kind: table
     for table in (
-        *KIT, SITES, EVENINGS, PLAN_ITEMS, READINGS, STEP_MARKS, PARFOCALS, SOLAR_SESSIONS,
-        WEATHER_FILES, TYPED_HOURS, SITTINGS, TARGET_LISTS, OBSERVATIONS,
+        *KIT, SITES, EVENINGS, PLAN_ITEMS, READINGS, STEP_MARKS, PARFOCALS, TIMED_DRIFTS,
+        SOLAR_SESSIONS, WEATHER_FILES, TYPED_HOURS, SITTINGS, TARGET_LISTS, OBSERVATIONS,
     )
 }  # fmt: skip
 CHOICE = "usual_choice"

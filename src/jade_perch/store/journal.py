@@ -2,8 +2,9 @@
 
 import sqlite3
 
+from jade_perch.core.evening.habits import PowerNote
 from jade_perch.core.evening.journal import Observation, Picture
-from jade_perch.core.sky.catalogue import catalogue
+from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.core.sky.night import evening_date
 from jade_perch.store.connection import atomic
 from jade_perch.store.evening import SITES, ensure_evening
@@ -65,6 +66,17 @@ SELECT DISTINCT target_key
    AND outcome IS NOT 'not seen'
    AND deleted_at_utc IS NULL
 """
+POWERS = """
+SELECT telescope_name, target_key, steadiness, magnification, evening_id
+  FROM observation
+ WHERE deleted_at_utc IS NULL
+   AND steadiness IS NOT NULL
+   AND magnification IS NOT NULL
+   AND outcome IS NOT 'not seen'
+ ORDER BY observed_at_utc DESC
+ LIMIT :most
+"""
+POWERS_READ = 1000  # the newest: older ones were of another kit, and another eye
 SETTLE = """
 UPDATE observation
    SET evening_id = :evening_id, target_key = :target_key
@@ -110,6 +122,26 @@ def find_picture(db: sqlite3.Connection, name: str) -> tuple[str, bytes] | None:
     """Return the type and content of a stored picture, or None where there is none."""
     row = db.execute(PICTURE, {"name": name}).fetchone()
     return None if row is None else (str(row["media_type"]), bytes(row["content"]))
+
+
+def power_notes(db: sqlite3.Connection, most: int = POWERS_READ) -> tuple[PowerNote, ...]:
+    """Return the newest notes that tell of a power and of the air it was used in."""
+    things = catalogue()
+    return tuple(
+        PowerNote(
+            row["telescope_name"],
+            _kind(things, row["target_key"]),
+            row["steadiness"],
+            row["magnification"],
+            row["evening_id"],
+        )
+        for row in db.execute(POWERS, {"most": most})
+    )
+
+
+def _kind(things: Catalogue, key: str | None) -> str:
+    row = None if key is None else things.row_of(key)
+    return "" if row is None else things.kinds[row]
 
 
 def noted_targets(db: sqlite3.Connection) -> frozenset[str]:

@@ -18,6 +18,7 @@ from jade_perch.core.kit import (
 )
 from jade_perch.core.labels import BoxRead
 from jade_perch.core.optics.combinations import require_diagonal_fits, require_possible_stop
+from jade_perch.core.optics.drift import TimedDrift
 from jade_perch.core.records import Record, kept_ids
 from jade_perch.store.connection import atomic
 from jade_perch.store.items import (
@@ -63,6 +64,7 @@ EYEPIECES = ItemTable(
     prepare=_with_a_possible_stop,
 )
 TELESCOPES = ItemTable("telescope", Telescope, order_by="id", prepare=_wearing_what_fits)
+TIMED_DRIFTS = ItemTable("timed_drift", TimedDrift, order_by="timed_at_utc")
 UPKEEPS = ItemTable("upkeep", Upkeep, order_by="item_kind, item_id, task", prepare=_with_its_item)
 
 # In an order in which everything referred to comes before what refers to it.

@@ -63,7 +63,7 @@ def choose_glass(
     if ladder.start is None or not full:
         return None
     start = next(rung for rung in full if rung.key == ladder.start.key)
-    school_limit, air_limit = _school_limit(school), _air_limit(ladder.air_magnification)
+    school_limit, air_limit = _school_limit(school), _air_limit(ladder)
     limits = [school_limit, air_limit]
     detail = _climb(ladder, full, limits, diameter_arcsec)
     top = detail
@@ -89,7 +89,11 @@ def _school_limit(school: School) -> _Limit:
     )
 
 
-def _air_limit(magnification: float) -> _Limit:
+def _air_limit(ladder: Ladder) -> _Limit:
+    magnification, learned = ladder.air_magnification, ladder.viewer.learned_air
+    if learned is not None:
+        said = f"In air like this {learned.notes} of your notes end at {magnification:.0f}×."
+        return _Limit(lambda rung: rung.magnification <= magnification * SAME, lambda _: said)
     return _Limit(
         lambda rung: rung.magnification <= magnification * SAME,
         lambda rung: (

@@ -6,6 +6,7 @@ from datetime import datetime
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.context import EveningChoice, EveningRow
+from jade_perch.core.evening.habits import PowerNote, learned_airs
 from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.setup import UNNAMED_MOUNT
 from jade_perch.core.kit import (
@@ -34,7 +35,8 @@ class Desk:
 
     ``evening`` has no id until something was chosen or recorded for it.  ``people`` are those
     present, ``everybody`` all that are known; ``mount`` None is not named in the kit.  ``told`` is
-    the weather of the night's hours as read or typed, nothing simulated.
+    the weather of the night's hours as read or typed, nothing simulated; ``power_notes`` the
+    newest notes of powers and air.
     """
 
     moment_utc: datetime
@@ -52,6 +54,7 @@ class Desk:
     everybody: tuple[Observer, ...]
     clock: ClockKind = "real"
     told: ToldWeather = NOTHING_TOLD
+    power_notes: tuple[PowerNote, ...] = ()
 
     @property
     def now(self) -> Now:
@@ -131,11 +134,13 @@ class Desk:
         Source: see ``build_ladder``.
         """
         with_amplifiers = self.choice.uses_amplifiers(telescope)
+        viewer = self.viewer(course)
+        learned = learned_airs(self.power_notes, viewer.steadiness).get(telescope.name)
         return build_ladder(
             telescope,
             self.eyepieces,
             self.amplifiers if with_amplifiers else (),
-            self.viewer(course),
+            viewer.model_copy(update={"learned_air": learned}),
             diagonal,
             ways,
             () if with_amplifiers else self.amplifiers,

@@ -27,6 +27,7 @@ from jade_perch.core.kit import (
     Telescope,
     Upkeep,
 )
+from jade_perch.core.optics.drift import TimedDrift
 from jade_perch.core.site import Site
 from jade_perch.core.weather import TypedHour, WeatherFile
 
@@ -75,6 +76,7 @@ KINDS: dict[str, KeptKind] = {
     "parfocal": KeptKind(
         Parfocal, "ways of focus", ("telescope_id", "from_eyepiece_id", "to_eyepiece_id")
     ),
+    "timed_drift": KeptKind(TimedDrift, "timed drifts", ("timed_at_utc", "eyepiece_id")),
     "solar_session": KeptKind(
         SolarSession, "solar sessions", ("opened_at_utc", "telescope_name", "filter_name")
     ),

@@ -1,9 +1,11 @@
 """A field measured by timing what drifts across it, and the field stop that this means."""
 
+from datetime import datetime
+
 import numpy as np
 
-from jade_perch.core.fields import Frozen
-from jade_perch.core.kit import Eyepiece
+from jade_perch.core.fields import Frozen, Item, Label, UtcTime
+from jade_perch.core.kit import Eyepiece, Telescope
 from jade_perch.core.optics import powers
 from jade_perch.core.optics.combinations import Combination
 from jade_perch.core.optics.viewer import Course
@@ -26,6 +28,35 @@ class DriftField(Frozen):
     eyepiece: Eyepiece | None = None
     field_stop_mm: float | None = None
     stop_sum: Sum | None = None
+
+
+class TimedDrift(Item):
+    """One timing that was kept: through which eyepiece, and the stop that it means."""
+
+    timed_at_utc: UtcTime
+    telescope_name: Label
+    eyepiece_id: int
+    eyepiece_name: Label
+    target_label: Label
+    elapsed_s: float
+    true_field_deg: float
+    field_stop_mm: float
+
+
+def kept_drift(found: DriftField, telescope: Telescope, at_utc: datetime) -> TimedDrift | None:
+    """Return a timing as it is kept, or None where no eyepiece was known.  Source: definition."""
+    if found.eyepiece is None or found.eyepiece.id is None or found.field_stop_mm is None:
+        return None
+    return TimedDrift(
+        timed_at_utc=at_utc,
+        telescope_name=telescope.name,
+        eyepiece_id=found.eyepiece.id,
+        eyepiece_name=found.eyepiece.name,
+        target_label=found.on,
+        elapsed_s=found.elapsed_s,
+        true_field_deg=found.true_field_deg,
+        field_stop_mm=found.field_stop_mm,
+    )
 
 
 def measured_field(elapsed_s: float, course: Course, on: str = "a star") -> DriftField:

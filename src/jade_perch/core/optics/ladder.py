@@ -12,7 +12,7 @@ from jade_perch.core.optics.limits import BandEdge, Ceiling, band_edges, ceiling
 from jade_perch.core.optics.neighbours import Gap, Twins, find_gaps, find_twins, useful_rungs
 from jade_perch.core.optics.rungs import Rung, rungs_of
 from jade_perch.core.optics.table import Figures, compute
-from jade_perch.core.optics.viewer import Viewer
+from jade_perch.core.optics.viewer import LearnedAir, Viewer
 
 LADDERS_KEPT = 12  # a club's telescopes, at one declination each; more only fills memory
 
@@ -101,7 +101,14 @@ def _ladder(
     rungs = rungs_of(fitted.fitting, fitted.figures, viewer)
     rungs.sort(key=lambda rung: (rung.magnification, len(rung.amplifier_ids), rung.key))
     claim = telescope.printed_power
-    over = ceilings(telescope.aperture_mm, viewer.steadiness, air_is_told=viewer.air_is_told)
+    learned = viewer.learned_air
+    over = ceilings(
+        telescope.aperture_mm,
+        viewer.steadiness,
+        air_is_told=viewer.air_is_told,
+        learned_magnification=None if learned is None else learned.magnification,
+        learned_words="" if learned is None else learned_words(learned),
+    )
     useful = useful_rungs(rungs, air_ceiling(over))
     fitting = {number for rung in rungs for number in rung.amplifier_ids}
     return Ladder(
@@ -121,6 +128,14 @@ def _ladder(
         misfits=list(fitted.misfits),
         start=start_rung(rungs, viewer.pupil.pupil_mm),
         waiting_words=_waiting_words(telescope, eyepieces, waiting, diagonal),
+    )
+
+
+def learned_words(learned: LearnedAir) -> str:
+    """Return what is said of air the notes have taught about.  Source: rules.md#learned-air."""
+    return (
+        f"; {learned.notes} of your notes in such air end at {learned.magnification:.0f}×,"
+        f" the rule alone says {learned.ruled_magnification:.0f}×"
     )
 
 

@@ -107,14 +107,19 @@ def air_limit(seeing_fwhm_arcsec: float) -> float:
 
 
 def ceilings(
-    aperture_mm: float, steadiness: int | None, *, air_is_told: bool = False
+    aperture_mm: float,
+    steadiness: int | None,
+    *,
+    air_is_told: bool = False,
+    learned_magnification: float | None = None,
+    learned_words: str = "",
 ) -> list[Ceiling]:
     """Return the three schools' ceilings for an aperture in mm, and the air's for tonight.
 
     ``steadiness`` runs from 1 to 5; None, not judged yet, is taken for the usual.  ``air_is_told``
-    where the weather hours say it.
+    where the weather hours say it.  What the notes say of such air wins over the rule, and says so.
 
-    Source: rules.md#schools.
+    Source: rules.md#schools; rules.md#learned-air.
     """
     schools: list[Ceiling] = [
         Ceiling(
@@ -130,8 +135,13 @@ def ceilings(
     judged = "not judged yet" if steadiness is None else f"steadiness {steadiness} of 5"
     judged += " by the weather hours" * air_is_told
     words = f"tonight's air: {judged}, taken as {seeing:g}″ of blur"
+    most = air_limit(seeing) if learned_magnification is None else learned_magnification
     air = Ceiling(
-        name="air", title="tonight's air", magnification=air_limit(seeing), words=words, sure=False
+        name="air",
+        title="tonight's air",
+        magnification=most,
+        words=words + learned_words,
+        sure=False,
     )
     return [*schools, air]
 

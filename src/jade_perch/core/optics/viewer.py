@@ -32,11 +32,24 @@ class Course(Frozen):
 STARS = Course()
 
 
+class LearnedAir(Frozen):
+    """What the notes say of air like tonight's in one telescope: the power that is really used.
+
+    ``notes`` of ``evenings`` say so; ``ruled_magnification`` is what the rule alone would give.
+    """
+
+    magnification: float
+    ruled_magnification: float
+    notes: int
+    evenings: int
+
+
 class Viewer(Frozen):
     """The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec².
 
     ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.  ``air_is_told``
-    where the steadiness is the weather hours' and nobody looked.
+    where the steadiness is the weather hours' and nobody looked.  ``learned_air`` is what the notes
+    say of it in the telescope that is looked through, where they say enough.
     """
 
     pupil: EyePupil
@@ -48,6 +61,7 @@ class Viewer(Frozen):
     declination_deg: float = 0.0
     rate_arcsec_per_s: float = SIDEREAL_ARCSEC_PER_S
     air_is_told: bool = False
+    learned_air: LearnedAir | None = None
 
 
 def field_factor(observer: Observer | None) -> float:
@@ -55,6 +69,8 @@ def field_factor(observer: Observer | None) -> float:
 
     Source: rules.md#threshold; the usual where nobody said how practised the eye is.
     """
+    if observer is not None and observer.field_factor is not None:
+        return observer.field_factor
     practice = None if observer is None else observer.practice
     return USUAL_FIELD_FACTOR if practice is None else FIELD_FACTORS[practice]
 

@@ -49,6 +49,21 @@ CREATE TABLE target_list (
   deleted_at_utc TEXT
 ) STRICT
 """
+DRIFT = """
+CREATE TABLE timed_drift (
+  id INTEGER PRIMARY KEY,
+  timed_at_utc TEXT NOT NULL,
+  telescope_name TEXT NOT NULL,
+  eyepiece_id INTEGER NOT NULL REFERENCES eyepiece (id),
+  eyepiece_name TEXT NOT NULL,
+  target_label TEXT NOT NULL,
+  elapsed_s REAL NOT NULL,
+  true_field_deg REAL NOT NULL,
+  field_stop_mm REAL NOT NULL,
+  version INTEGER NOT NULL DEFAULT 1,
+  deleted_at_utc TEXT
+) STRICT
+"""
 STATEMENTS = (
     LIVING,
     TEXT,
@@ -64,6 +79,11 @@ STATEMENTS = (
     "WHERE deleted_at_utc IS NULL",
     "CREATE INDEX reading_of_evening ON setup_reading (evening_id) WHERE deleted_at_utc IS NULL",
     "ALTER TABLE observation ADD COLUMN predicted_margin REAL",
+    "ALTER TABLE observer ADD COLUMN field_factor REAL",
+    "CREATE INDEX observation_powers ON observation (observed_at_utc DESC, telescope_name, "
+    "target_key, steadiness, magnification, outcome, evening_id) "
+    "WHERE deleted_at_utc IS NULL AND steadiness IS NOT NULL AND magnification IS NOT NULL",
+    DRIFT,
     LIST,
     "CREATE UNIQUE INDEX target_list_name ON target_list (name COLLATE NOCASE) "
     "WHERE deleted_at_utc IS NULL",
