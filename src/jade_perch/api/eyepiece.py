@@ -58,6 +58,7 @@ from jade_perch.store.kit import (
 from jade_perch.store.plan import plan_items
 from jade_perch.store.setup import readings_of
 from jade_perch.store.sittings import press, sitting_before, sitting_of
+from jade_perch.store.uses import uses
 
 router = APIRouter(prefix="/eyepiece", tags=["eyepiece"])
 
@@ -222,7 +223,7 @@ def get_packing(db: Db, desk: TheReadyDesk) -> Packing:
     now = desk.moment_utc
     return Packing(
         items=items,
-        due=due_tasks(list_items(db, UPKEEPS), item_names(db), now.date()),
+        due=due_tasks(list_items(db, UPKEEPS), item_names(db), now.date(), uses(db)),
         drive_words=drive_words(sitting, now, desk.place.zone),
         totals=totals_of(sitting, count_notes(db, desk.evening.id), now),
         closed_at_utc=sitting.closed_at_utc,

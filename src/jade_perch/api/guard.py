@@ -19,10 +19,12 @@ from jade_perch.core.bench.sunguard import LandmarkCheck, guard, require_safe
 from jade_perch.core.evening.desk import ReadyDesk
 from jade_perch.core.kit import LightFilter
 from jade_perch.core.safety import sun_at
+from jade_perch.core.upkeep import NEVER_USED
 from jade_perch.devices.clock import HouseClock
 from jade_perch.store.items import list_items
 from jade_perch.store.kit import LIGHT_FILTERS, UPKEEPS
 from jade_perch.store.setup import open_session
+from jade_perch.store.uses import uses
 
 
 class Aims(Protocol):
@@ -64,7 +66,10 @@ def the_guard(db: Db, clock: TheClock, desk: TheReadyDesk) -> SunGuard:
 def make_guard(db: sqlite3.Connection, clock: HouseClock, desk: ReadyDesk) -> SunGuard:
     """Return the Sun guard of a desk, with the solar session as it stands in the database."""
     filters = solar_filters(list_items(db, LIGHT_FILTERS))
-    barred = barred_filters(filters, list_items(db, UPKEEPS), desk.moment_utc.date())
+    upkeeps = list_items(db, UPKEEPS)
+    by_use = any(one.every_uses is not None for one in upkeeps)
+    used = uses(db) if by_use else NEVER_USED
+    barred = barred_filters(filters, upkeeps, desk.moment_utc.date(), used)
     at = SolarNow(
         telescope=desk.telescope,
         good_filters=tuple(one for one in filters if one.id not in barred),

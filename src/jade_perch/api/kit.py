@@ -48,6 +48,7 @@ from jade_perch.store.kit import (
     item_names,
     whole_kit,
 )
+from jade_perch.store.uses import uses
 
 router = APIRouter(prefix="/kit", tags=["kit"])
 STATION_TABLES: tuple[tuple[ItemTable[Any], str], ...] = (
@@ -185,7 +186,7 @@ def get_tubes(db: Db) -> list[TubeShape]:
 def get_due(db: Db, clock: TheClock) -> list[Due]:
     """Return the upkeep that is due on the day the clock shows."""
     today: date = clock.now_utc().date()
-    return due_tasks(list_items(db, UPKEEPS), item_names(db), today)
+    return due_tasks(list_items(db, UPKEEPS), item_names(db), today, uses(db))
 
 
 @router.post("/demo", status_code=204)

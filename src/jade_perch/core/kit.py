@@ -330,7 +330,10 @@ class Observer(Item):
 
 
 class Upkeep(Item):
-    """Something to be done to an item now and then; never done is due."""
+    """Something to be done to an item now and then; never done is due.
+
+    It is due after so many days, or after so many evenings of use, whichever comes first.
+    """
 
     item_kind: UpkeepOf
     item_id: int
@@ -338,3 +341,6 @@ class Upkeep(Item):
     note: Label = ""
     last_done: date | None = None
     every_days: Annotated[int, Range(1, 3650, "days", "Type whole days.")] = 180
+    every_uses: (
+        Annotated[int, Range(1, 500, "evenings", "Leave it empty where only time counts.")] | None
+    ) = None

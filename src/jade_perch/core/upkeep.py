@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping, Sequence
 from datetime import date, datetime, timedelta
+from types import MappingProxyType
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
@@ -15,6 +16,8 @@ TASK_WORDS = {
 }
 
 
+Uses = Mapping[tuple[str, int], Sequence[date]]  # evenings of use, oldest first, by kind and id
+NEVER_USED: Uses = MappingProxyType({})
 FIRST_ZONE = timedelta(hours=14)  # where on Earth a day begins first
 
 
@@ -27,8 +30,10 @@ class Due(Frozen):
     words: str
 
 
-def upkeep_state(upkeep: Upkeep, item_name: str, today: date) -> Due:
+def upkeep_state(upkeep: Upkeep, item_name: str, today: date, used: Sequence[date] = ()) -> Due:
     """Return how a task stands on ``today``; what was never done is due, or noted ahead of time.
+
+    ``used`` are the evenings on which the thing was used.
 
     Source: rules.md#upkeep.
     """
@@ -40,8 +45,13 @@ def upkeep_state(upkeep: Upkeep, item_name: str, today: date) -> Due:
         words = f"{item_name}: {task} (noted for a day still to come; correct it)."
         return Due(upkeep=upkeep, item_name=item_name, due_since_days=None, words=words)
     since = (today - (upkeep.last_done + timedelta(days=upkeep.every_days))).days
+    after = [day for day in used if upkeep.last_done < day <= today]
+    by_use = upkeep.every_uses is not None and len(after) >= upkeep.every_uses
+    if by_use:
+        since = max(since, (today - after[(upkeep.every_uses or 1) - 1]).days)
     when = f"due for {since} days" if since > 0 else "due today" if since == 0 else "not yet due"
-    words = f"{item_name}: {task} ({when}; last {upkeep.last_done.isoformat()})."
+    times = f"; used on {len(after)} evening{'' if len(after) == 1 else 's'} since" if after else ""
+    words = f"{item_name}: {task} ({when}; last {upkeep.last_done.isoformat()}{times})."
     return Due(upkeep=upkeep, item_name=item_name, due_since_days=since, words=words)
 
 
@@ -60,16 +70,25 @@ def require_done(upkeep: Upkeep, now_utc: datetime) -> None:
 
 
 def due_tasks(
-    upkeeps: Sequence[Upkeep], names: Mapping[tuple[str, int], str], today: date
+    upkeeps: Sequence[Upkeep],
+    names: Mapping[tuple[str, int], str],
+    today: date,
+    uses: Uses = NEVER_USED,
 ) -> list[Due]:
     """Return what is due on ``today``, longest due first, inspections before everything else.
 
     ``names`` gives the name of each living item by kind and id; tasks of others are left out.
+    ``uses`` are the evenings on which each was used.
 
     Source: rules.md#upkeep.
     """
     states = [
-        upkeep_state(one, names[one.item_kind, one.item_id], today)
+        upkeep_state(
+            one,
+            names[one.item_kind, one.item_id],
+            today,
+            uses.get((one.item_kind, one.item_id), ()),
+        )
         for one in upkeeps
         if (one.item_kind, one.item_id) in names
     ]

@@ -17,7 +17,7 @@ from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime, refused
 from jade_perch.core.kit import LightFilter, Telescope, Upkeep
 from jade_perch.core.moments import Now
 from jade_perch.core.sums import Sum
-from jade_perch.core.upkeep import is_due, upkeep_state
+from jade_perch.core.upkeep import NEVER_USED, Uses, is_due, upkeep_state
 
 CheckName = Literal["maker", "pinholes", "finders", "fitted", "tugged", "sky_test", "company"]
 CHECKS: dict[CheckName, str] = {
@@ -125,7 +125,10 @@ def solar_filters(filters: Sequence[LightFilter]) -> list[LightFilter]:
 
 
 def barred_filters(
-    filters: Sequence[LightFilter], upkeeps: Sequence[Upkeep], today: date
+    filters: Sequence[LightFilter],
+    upkeeps: Sequence[Upkeep],
+    today: date,
+    uses: Uses = NEVER_USED,
 ) -> dict[int, str]:
     """Return why filters may not be used, by their id: inspection overdue, or none noted at all.
 
@@ -134,7 +137,7 @@ def barred_filters(
     barred = {}
     for one in filters:
         states = [
-            upkeep_state(task, one.name, today)
+            upkeep_state(task, one.name, today, uses.get(("light_filter", one.id or 0), ()))
             for task in upkeeps
             if (task.item_kind, task.item_id, task.task) == ("light_filter", one.id, "inspection")
         ]

@@ -83,6 +83,7 @@ STATEMENTS = (
     "CREATE INDEX observation_powers ON observation (observed_at_utc DESC, telescope_name, "
     "target_key, steadiness, magnification, outcome, evening_id) "
     "WHERE deleted_at_utc IS NULL AND steadiness IS NOT NULL AND magnification IS NOT NULL",
+    "ALTER TABLE upkeep ADD COLUMN every_uses INTEGER CHECK (every_uses > 0)",
     DRIFT,
     LIST,
     "CREATE UNIQUE INDEX target_list_name ON target_list (name COLLATE NOCASE) "
