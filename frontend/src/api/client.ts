@@ -90,6 +90,8 @@ interface CallOptions {
   csv?: Blob
   /** A picture, sent as it is. */
   picture?: Blob
+  /** A zip, sent as it is. */
+  zip?: Blob
   /** The rehearsal it is meant for, where it was written before. */
   rehearsal?: string
 }
@@ -98,16 +100,17 @@ const MOST_KEPT_ALIVE = 60_000
 
 /** Ask the server; rejects with a `Refusal` and nothing else. */
 export async function call<T> (path: string, options: CallOptions = {}): Promise<T> {
-  const { method = 'GET', json, csv, picture } = options
+  const { method = 'GET', json, csv, picture, zip } = options
   const headers: Record<string, string> = { 'X-Page': PAGE }
   const rehearsal = options.rehearsal ?? world.rehearsal
   if (method !== 'GET' && rehearsal !== null) headers['X-Rehearsal'] = rehearsal
   if (json !== undefined) headers['Content-Type'] = 'application/json'
   if (csv) headers['Content-Type'] = 'text/csv'
   if (picture) headers['Content-Type'] = 'application/octet-stream'
+  if (zip) headers['Content-Type'] = 'application/zip'
   const text = json === undefined ? undefined : JSON.stringify(json)
-  const body = csv ?? picture ?? text
-  const isSmall = !csv && !picture && (text?.length ?? 0) < MOST_KEPT_ALIVE
+  const body = csv ?? picture ?? zip ?? text
+  const isSmall = !csv && !picture && !zip && (text?.length ?? 0) < MOST_KEPT_ALIVE
   // a change is still sent when the page is closed the moment after
   const response = await ask(path, { method, headers, body, keepalive: method !== 'GET' && isSmall })
   const answer = (response.status === 204 ? undefined : await response.json()) as T

@@ -300,6 +300,370 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal/evenings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Evenings
+         * @description Return evenings of which anything is left, newest first, after the last one that was had.
+         */
+        get: operations["get_evenings_api_journal_evenings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/evenings/{evening_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Evening Told
+         * @description Return one evening whole: its notes, readings, people and weather.
+         */
+        get: operations["get_evening_told_api_journal_evenings__evening_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description Return what taking in the zip that was sent would do; it is tried on a copy.
+         */
+        post: operations["check_api_journal_everything_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/copies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Copies
+         * @description Return the daily copies and where they lie.
+         */
+        get: operations["get_copies_api_journal_everything_copies_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/everything.zip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Zip
+         * @description Return the zip that was packed last.
+         */
+        get: operations["get_zip_api_journal_everything_everything_zip_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description Take in the zip that was sent: all of it, or where a line is refused nothing.
+         */
+        post: operations["keep_api_journal_everything_keep_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/pack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Pack
+         * @description Pack everything as it stands in this moment into one zip, to be fetched afterwards.
+         */
+        post: operations["pack_api_journal_everything_pack_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/progress": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Progress
+         * @description Return how far packing or taking in is.
+         */
+        get: operations["get_progress_api_journal_everything_progress_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/schema": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Schema
+         * @description Return the JSON Schema of every kind of line in the zip.
+         */
+        get: operations["get_schema_api_journal_everything_schema_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/everything/upload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Upload
+         * @description Lay a zip aside, to be read and taken in afterwards; nothing of it is kept yet.
+         */
+        post: operations["upload_api_journal_everything_upload_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lessons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Lessons
+         * @description Return what the records teach.
+         */
+        get: operations["get_lessons_api_journal_lessons_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lists": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Lists
+         * @description Return every list as it stands.
+         */
+        get: operations["get_lists_api_journal_lists_get"];
+        put?: never;
+        /**
+         * Add List
+         * @description Keep a CSV file as a list of one's own, unless a row of it is refused.
+         */
+        post: operations["add_list_api_journal_lists_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lists/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check List
+         * @description Return what a CSV file would give as a list, row by row; nothing is stored.
+         */
+        post: operations["check_list_api_journal_lists_check_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lists/{key}/ahead": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ahead
+         * @description Return when what is left next stands well: from a place, else the chosen one.
+         */
+        get: operations["get_ahead_api_journal_lists__key__ahead_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lists/{key}/log.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Log Csv
+         * @description Return a list's log as CSV.
+         */
+        get: operations["get_log_csv_api_journal_lists__key__log_csv_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lists/{key}/log.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Log Pdf
+         * @description Return a list's log on paper, with or without sketches.
+         */
+        get: operations["get_log_pdf_api_journal_lists__key__log_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lists/{list_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete List
+         * @description Take out a list of one's own; the notes stay.
+         */
+        delete: operations["delete_list_api_journal_lists__list_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/lists/{list_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore List
+         * @description Take the deletion of a list back.
+         */
+        post: operations["restore_list_api_journal_lists__list_id__restore_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/journal/observations": {
         parameters: {
             query?: never;
@@ -310,7 +674,10 @@ export interface paths {
         /** List Route */
         get: operations["list_all_observation"];
         put?: never;
-        /** Add Route */
+        /**
+         * Add Observation
+         * @description Note an observation, with what was promised of it where that is known.
+         */
         post: operations["add_observation"];
         delete?: never;
         options?: never;
@@ -325,7 +692,11 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        get?: never;
+        /**
+         * Get Observation
+         * @description Return one observation whole.
+         */
+        get: operations["get_observation_api_journal_observations__item_id__get"];
         /** Change Route */
         put: operations["change_observation"];
         post?: never;
@@ -385,6 +756,46 @@ export interface paths {
          * @description Return a picture that is kept.
          */
         get: operations["get_picture_api_journal_pictures__name__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/search": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Found
+         * @description Return what is looked for, newest first.
+         */
+        get: operations["get_found_api_journal_search_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/journal/telescopes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Telescopes
+         * @description Return the telescopes in the notes, whether they are still in the kit or not.
+         */
+        get: operations["get_telescopes_api_journal_telescopes_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2577,6 +2988,24 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Ahead
+         * @description When one target next stands well: a night it was really judged on, or why there is none.
+         */
+        Ahead: {
+            /** Altitude Deg */
+            altitude_deg?: number | null;
+            /** At Utc */
+            at_utc?: string | null;
+            /** Date */
+            date?: string | null;
+            /** Target Key */
+            target_key: string;
+            /** Word */
+            word?: ("easy" | "clear" | "with care" | "at the limit" | "not from here") | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * AirStep
          * @description One of five plain steps: its word, what to look at, and what it does to the ladder.
          */
@@ -2794,6 +3223,23 @@ export interface components {
             low_mm: number;
             /** Words */
             words: string;
+        };
+        /**
+         * BarMark
+         * @description One observation on a bar.
+         */
+        BarMark: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Id */
+            id: number;
+            /** Object Name */
+            object_name: string;
+            /** Outcome */
+            outcome: ("seen" | "glimpsed" | "not seen") | null;
         };
         /**
          * Bench
@@ -3240,6 +3686,38 @@ export interface components {
             weather?: components["schemas"]["Weather"] | null;
         };
         /**
+         * Copies
+         * @description The daily copies, newest first; ``failed_words`` says why the last could not be made.
+         */
+        Copies: {
+            /** Copies */
+            copies: components["schemas"]["CopyLine"][];
+            /** Failed Words */
+            failed_words: string;
+            /** Folder */
+            folder: string;
+        };
+        /**
+         * CopyLine
+         * @description One daily copy, and where it lies.
+         */
+        CopyLine: {
+            /**
+             * Day
+             * Format: date
+             */
+            day: string;
+            /**
+             * Made At Utc
+             * Format: date-time
+             */
+            made_at_utc: string;
+            /** Path */
+            path: string;
+            /** Size Bytes */
+            size_bytes: number;
+        };
+        /**
          * DarkEyes
          * @description How long somebody's eyes have been in the dark.
          *
@@ -3569,6 +4047,44 @@ export interface components {
             telescope: components["schemas"]["Telescope"] | null;
         };
         /**
+         * EveningBar
+         * @description One evening as it is drawn: from noon to noon of its place.
+         *
+         *     ``shape`` is None where the place is not known any more, or no ephemeris reaches.
+         */
+        EveningBar: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /** Day Words */
+            day_words: string;
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** Evening Id */
+            evening_id: number;
+            /** Marks */
+            marks: components["schemas"]["BarMark"][];
+            /** Place Name */
+            place_name: string;
+            shape: components["schemas"]["NightShape"] | null;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+            /** Stays */
+            stays: components["schemas"]["Stay"][];
+            /** Words */
+            words: string;
+            /** Zone */
+            zone: string;
+        };
+        /**
          * EveningChoice
          * @description Everything chosen, as a page sees it; a change names only the fields it changes.
          */
@@ -3623,6 +4139,33 @@ export interface components {
             transparency?: number | null;
         };
         /**
+         * EveningPage
+         * @description Some evenings, newest first; ``is_all`` where no more follow.  Counts are of everything.
+         */
+        EveningPage: {
+            /** Bars */
+            bars: components["schemas"]["EveningBar"][];
+            /** Evenings */
+            evenings: number;
+            /** Is All */
+            is_all: boolean;
+            /** Notes */
+            notes: number;
+        };
+        /**
+         * EveningTold
+         * @description One evening opened.  Sentences that have nothing to say are left out.
+         */
+        EveningTold: {
+            bar: components["schemas"]["EveningBar"];
+            /** Observations */
+            observations: components["schemas"]["Observation"][];
+            /** Readings */
+            readings: components["schemas"]["ReadingLine"][];
+            /** Sentences */
+            sentences: string[];
+        };
+        /**
          * Event
          * @description One fixed event: when, in words of at most 40 characters; ``is_due`` when it is now.
          */
@@ -3647,6 +4190,22 @@ export interface components {
              * @enum {string}
              */
             kind: "moon" | "dark" | "transit" | "low" | "skyline" | "zenith" | "dew" | "cold" | "break" | "dawn";
+            /** Words */
+            words: string;
+        };
+        /**
+         * EyeOffer
+         * @description A change the records speak for; nothing changes until somebody takes it.
+         */
+        EyeOffer: {
+            /** Field Factor */
+            field_factor: number;
+            /** Now */
+            now: number;
+            /** Observer Id */
+            observer_id: number;
+            /** Version */
+            version: number | null;
             /** Words */
             words: string;
         };
@@ -3999,6 +4558,20 @@ export interface components {
             words: string;
         };
         /**
+         * Found
+         * @description Observations that were found, newest first.
+         *
+         *     ``count`` is None where there are more than are counted; ``is_all`` where no more follow.
+         */
+        Found: {
+            /** Count */
+            count: number | null;
+            /** Is All */
+            is_all: boolean;
+            /** Rows */
+            rows: components["schemas"]["FoundRow"][];
+        };
+        /**
          * FoundPlace
          * @description A point of a file; the name is empty where the file has none.
          */
@@ -4021,6 +4594,43 @@ export interface components {
             left_out: number;
             /** Places */
             places: components["schemas"]["FoundPlace"][];
+        };
+        /**
+         * FoundRow
+         * @description One observation in a list: what tells it apart, and the beginning of its words.
+         */
+        FoundRow: {
+            /** Evening Id */
+            evening_id: number | null;
+            /** Glass */
+            glass: string;
+            /** Has Picture */
+            has_picture: boolean;
+            /** Has Sketch */
+            has_sketch: boolean;
+            /** Id */
+            id: number;
+            /** Magnification */
+            magnification: number | null;
+            /** Object Name */
+            object_name: string;
+            /**
+             * Observed At Utc
+             * Format: date-time
+             */
+            observed_at_utc: string;
+            /** Outcome */
+            outcome: ("seen" | "glimpsed" | "not seen") | null;
+            /** Site Name */
+            site_name: string;
+            /** Target Key */
+            target_key: string | null;
+            /** Telescope Name */
+            telescope_name: string;
+            /** Words */
+            words: string;
+            /** Zone */
+            zone: string;
         };
         /**
          * Gain
@@ -4419,6 +5029,22 @@ export interface components {
             words: string;
         };
         /**
+         * LearnedAir
+         * @description What the notes say of air like tonight's in one telescope: the power that is really used.
+         *
+         *     ``notes`` of ``evenings`` say so; ``ruled_magnification`` is what the rule alone would give.
+         */
+        LearnedAir: {
+            /** Evenings */
+            evenings: number;
+            /** Magnification */
+            magnification: number;
+            /** Notes */
+            notes: number;
+            /** Ruled Magnification */
+            ruled_magnification: number;
+        };
+        /**
          * LeftOpen
          * @description What the last evening left undone; its presses go to that evening.
          */
@@ -4448,6 +5074,48 @@ export interface components {
             target_key: string;
             /** Why */
             why: string;
+        };
+        /**
+         * Lesson
+         * @description One thing the records teach: a sentence, its rows, and from how many records.
+         *
+         *     Without enough of them ``rows`` is empty and the sentence says how many are wanted.
+         */
+        Lesson: {
+            /** Key */
+            key: string;
+            /** Offers */
+            offers: components["schemas"]["EyeOffer"][];
+            /** Records */
+            records: number;
+            /** Rows */
+            rows: components["schemas"]["LessonRow"][];
+            /** Sentence */
+            sentence: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Wanted */
+            wanted: number;
+        };
+        /**
+         * LessonRow
+         * @description One bar of a lesson's drawing: what, how much, and how that is said.
+         *
+         *     ``mark`` is a second value on the same scale, such as what the label claims.
+         */
+        LessonRow: {
+            /** Label */
+            label: string;
+            /** Mark */
+            mark?: number | null;
+            /** Records */
+            records: number;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
         };
         /**
          * LevelAdvice
@@ -4559,6 +5227,44 @@ export interface components {
             start_utc: string;
         };
         /**
+         * ListAhead
+         * @description What of a list is left and when each of it next stands well, from one place.
+         */
+        ListAhead: {
+            /** Place Name */
+            place_name: string;
+            /** Rows */
+            rows: components["schemas"]["Ahead"][];
+            /** Telescope Name */
+            telescope_name: string;
+        };
+        /**
+         * ListProgress
+         * @description A list as it stands: its marks in its own order, and how many are what.
+         */
+        ListProgress: {
+            /** About */
+            about: string;
+            /** Glimpsed */
+            glimpsed: number;
+            /** Key */
+            key: string;
+            /** List Id */
+            list_id: number | null;
+            /** Marks */
+            marks: components["schemas"]["Mark"][];
+            /** Seen */
+            seen: number;
+            /** Title */
+            title: string;
+            /** Tried */
+            tried: number;
+            /** Version */
+            version: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * LitFeature
          * @description A feature near the terminator and how high the Sun stands over it.
          */
@@ -4604,6 +5310,33 @@ export interface components {
             reading_deg: number;
             /** Words */
             words: string;
+        };
+        /**
+         * Mark
+         * @description One entry of a list as it stands; numbers count from 1.
+         */
+        Mark: {
+            /** Constellation */
+            constellation: string;
+            /** First Utc */
+            first_utc: string | null;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Observation Id */
+            observation_id: number | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "seen" | "glimpsed" | "tried" | "open";
+            /** Target Key */
+            target_key: string | null;
+            /** Times */
+            times: number;
         };
         /**
          * Meridian
@@ -4793,6 +5526,28 @@ export interface components {
             planets: components["schemas"]["PlanetFacts"][];
         };
         /**
+         * NightShape
+         * @description A past or coming night as it is drawn small: when it is dark, and when the Moon is up.
+         */
+        NightShape: {
+            /** Dark */
+            dark: components["schemas"]["Stretch"][];
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** Moon Lit Percent */
+            moon_lit_percent: number;
+            /** Moon Up */
+            moon_up: components["schemas"]["Stretch"][];
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+        };
+        /**
          * NightWeather
          * @description The night's weather for the chosen place and telescope, and the files it rests on.
          */
@@ -4905,7 +5660,9 @@ export interface components {
          *
          *     ``target_key`` is the known target its name means, ``evening_id`` the evening it belongs to;
          *     both are found when it is stored.  ``picture_name`` names a stored picture.  ``sent_key`` is
-         *     made by who sends it, so that what is sent twice is stored once.
+         *     made by who sends it, so that what is sent twice is stored once.  ``predicted_margin`` is what
+         *     was promised of it at the rung named when it was noted: log10 of its light over the eye's
+         *     threshold, without what the observer's practice changes.
          */
         Observation: {
             /** Evening Id */
@@ -4938,6 +5695,8 @@ export interface components {
              * @default
              */
             picture_name: string;
+            /** Predicted Margin */
+            predicted_margin?: number | null;
             /**
              * Sent Key
              * @default
@@ -4983,6 +5742,8 @@ export interface components {
          *
          *     ``sight_diopters`` is negative for short sight; ``glasses`` says what they are for.
          *     ``practice`` says how long somebody has looked at faint things; None is not said.
+         *     ``field_factor`` is how many times more light this eye needs than a perfect one, where the
+         *     notes have shown it; it wins over what the practice says.
          */
         Observer: {
             /** Age Years */
@@ -4991,6 +5752,8 @@ export interface components {
             eye_height_mm?: number | null;
             /** Eye Pupil Mm */
             eye_pupil_mm?: number | null;
+            /** Field Factor */
+            field_factor?: number | null;
             /**
              * Glasses
              * @default none
@@ -5108,6 +5871,16 @@ export interface components {
             why: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Packed
+         * @description A zip that is ready: what it is called, and how large it is.
+         */
+        Packed: {
+            /** Name */
+            name: string;
+            /** Size Bytes */
+            size_bytes: number;
         };
         /**
          * Packing
@@ -5435,6 +6208,21 @@ export interface components {
             type: string;
         };
         /**
+         * Progress
+         * @description What is being carried, and how many things of how many are done; 0 of 0 is not known yet.
+         */
+        Progress: {
+            /**
+             * Doing
+             * @enum {string}
+             */
+            doing: "nothing" | "packing" | "reading" | "taking in";
+            /** Done */
+            done: number;
+            /** Total */
+            total: number;
+        };
+        /**
          * Prospect
          * @description One target tonight; the place holds for ``Prospects.at_utc``, the rest for its best moment.
          *
@@ -5671,6 +6459,29 @@ export interface components {
              * @default 0
              */
             value_deg: number;
+        };
+        /**
+         * ReadingLine
+         * @description One set-up reading in words; ``spoiled_by`` says why it no longer held.
+         */
+        ReadingLine: {
+            /**
+             * At Utc
+             * Format: date-time
+             */
+            at_utc: string;
+            /** Is Good */
+            is_good: boolean;
+            /** Simulated */
+            simulated: string;
+            /** Spoiled By */
+            spoiled_by: string;
+            /** Telescope Name */
+            telescope_name: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * Reason
@@ -6340,6 +7151,24 @@ export interface components {
             words: string;
         };
         /**
+         * Stay
+         * @description How long a target was in the eyepiece, by the presses.
+         */
+        Stay: {
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /** Label */
+            label: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+        };
+        /**
          * Step
          * @description A step of the path as it stands for one evening and telescope.
          *
@@ -6425,6 +7254,22 @@ export interface components {
              * @default 30
              */
             sensitivity_arcmin: number;
+        };
+        /**
+         * Stretch
+         * @description A stretch of time.
+         */
+        Stretch: {
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
         };
         /**
          * Stroke
@@ -6683,6 +7528,16 @@ export interface components {
             focal_length_mm: number;
             /** Words */
             words: string;
+        };
+        /**
+         * TelescopeUsed
+         * @description A telescope by the name in the notes, and in how many of them it stands.
+         */
+        TelescopeUsed: {
+            /** Name */
+            name: string;
+            /** Notes */
+            notes: number;
         };
         /**
          * Thread
@@ -6969,6 +7824,8 @@ export interface components {
         /**
          * Upkeep
          * @description Something to be done to an item now and then; never done is due.
+         *
+         *     It is due after so many days, or after so many evenings of use, whichever comes first.
          */
         Upkeep: {
             /**
@@ -6976,6 +7833,8 @@ export interface components {
              * @default 180
              */
             every_days: number;
+            /** Every Uses */
+            every_uses?: number | null;
             /** Id */
             id?: number | null;
             /** Item Id */
@@ -7017,7 +7876,8 @@ export interface components {
          * @description The conditions of a view; the sky is the one overhead without Moon, in mag/arcsec².
          *
          *     ``rate_arcsec_per_s`` is how fast what is looked at goes, on the equator.  ``air_is_told``
-         *     where the steadiness is the weather hours' and nobody looked.
+         *     where the steadiness is the weather hours' and nobody looked.  ``learned_air`` is what the notes
+         *     say of it in the telescope that is looked through, where they say enough.
          */
         Viewer: {
             /**
@@ -7035,6 +7895,7 @@ export interface components {
              * @default 2
              */
             field_factor: number;
+            learned_air?: components["schemas"]["LearnedAir"] | null;
             observer: components["schemas"]["Observer"] | null;
             pupil: components["schemas"]["EyePupil"];
             /**
@@ -8232,6 +9093,928 @@ export interface operations {
             };
         };
     };
+    get_evenings_api_journal_evenings_get: {
+        parameters: {
+            query?: {
+                before_date?: string | null;
+                before_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EveningPage"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_evening_told_api_journal_evenings__evening_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                evening_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EveningTold"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_api_journal_everything_check_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReport"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_copies_api_journal_everything_copies_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Copies"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_zip_api_journal_everything_everything_zip_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    keep_api_journal_everything_keep_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReport"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pack_api_journal_everything_pack_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Packed"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_progress_api_journal_everything_progress_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Progress"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_schema_api_journal_everything_schema_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: unknown;
+                    };
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    upload_api_journal_everything_upload_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/zip": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_lessons_api_journal_lessons_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Lesson"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_lists_api_journal_lists_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListProgress"][];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    add_list_api_journal_lists_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+                "text/json": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReport"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    check_list_api_journal_lists_check_post: {
+        parameters: {
+            query: {
+                name: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "text/csv": string;
+                "text/json": string;
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FileReport"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_ahead_api_journal_lists__key__ahead_get: {
+        parameters: {
+            query?: {
+                site_id?: number | null;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListAhead"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_log_csv_api_journal_lists__key__log_csv_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_log_pdf_api_journal_lists__key__log_pdf_get: {
+        parameters: {
+            query?: {
+                sketches?: boolean;
+            };
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    delete_list_api_journal_lists__list_id__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    restore_list_api_journal_lists__list_id__restore_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                list_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ListProgress"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     list_all_observation: {
         parameters: {
             query?: never;
@@ -8294,6 +10077,55 @@ export interface operations {
         responses: {
             /** @description Successful Response */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Observation"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_observation_api_journal_observations__item_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8547,6 +10379,109 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_found_api_journal_search_get: {
+        parameters: {
+            query?: {
+                text?: string;
+                kind?: ("moon" | "planet" | "Moon feature" | "star" | "double star" | "asterism" | "open cluster" | "globular cluster" | "cluster with nebula" | "star cloud" | "galaxy" | "nebula" | "planetary nebula" | "supernova remnant") | null;
+                outcome?: ("seen" | "glimpsed" | "not seen") | null;
+                telescope?: string | null;
+                since?: string | null;
+                until?: string | null;
+                before_utc?: string | null;
+                before_id?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Found"];
+                };
+            };
+            /** @description Not found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Name taken */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Value refused */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    get_telescopes_api_journal_telescopes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TelescopeUsed"][];
+                };
             };
             /** @description Not found */
             404: {

@@ -43,6 +43,7 @@ const OBSERVER_FIELDS: readonly Field[] = [
       { title: 'much', value: 'much' },
     ],
   },
+  { key: 'field_factor', label: 'Light wanted (from the notes)', unit: '×', hint: 'Of a perfect eye; empty goes by the practice.' },
 ]
 const SCHOOLS = [
   { value: 'detail', title: '1 mm: all detail is visible by there' },

@@ -1,17 +1,17 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
+import SketchView from '@/drawings/SketchView.vue'
 
 type Stroke = Schema<'Stroke'>
 /** A sketch in a round field, by pointer or finger; red in the dark like everything else. */
 const strokes = defineModel<readonly Stroke[]>({ required: true })
 const PENCILS = { fine: 'Fine', soft: 'Soft', broad: 'Broad' } as const
-const WIDTH = { fine: 5, soft: 14, broad: 46 } as const
 const REACH = 1000
 const STEP = 5
 const pencil = ref<keyof typeof PENCILS>('soft')
 const drawn = ref<number[]>([])
-const host = ref<SVGSVGElement | null>(null)
+const host = ref<HTMLElement | null>(null)
 
 /** Where a pointer is, in thousandths of the field, held inside it. */
 function place (event: PointerEvent): [number, number] {
@@ -34,25 +34,15 @@ function onUp () {
   if (drawn.value.length) strokes.value = [...strokes.value, { points: drawn.value, pencil: pencil.value }]
   drawn.value = []
 }
-/** A line through its points; a single one is a dot. */
-function line (points: readonly number[]): string {
-  const pairs: string[] = []
-  for (let n = 0; n < points.length; n += 2) pairs.push(`${points[n]} ${-(points[n + 1] ?? 0)}`)
-  return `M${pairs[0]}L${pairs.slice(pairs.length > 1 ? 1 : 0).join('L')}`
-}
 const all = computed(() => drawn.value.length ? [...strokes.value, { points: drawn.value, pencil: pencil.value }] : strokes.value)
 </script>
 
 <template>
   <div class="sketch">
-    <svg ref="host" viewBox="-1060 -1060 2120 2120" role="img"
-      :aria-label="`Sketch of the field, ${strokes.length} strokes`"
-      @pointerdown.prevent="onDown" @pointermove="onMove" @pointerup="onUp" @pointercancel="onUp">
-      <circle r="1000" class="field" />
-      <path v-for="(one, n) in all" :key="n" :d="line(one.points)" class="stroke" :class="one.pencil"
-        :style="{ strokeWidth: WIDTH[one.pencil ?? 'soft'] }" />
-      <circle r="1000" class="stop" />
-    </svg>
+    <div ref="host" class="pad" @pointerdown.prevent="onDown" @pointermove="onMove" @pointerup="onUp"
+      @pointercancel="onUp">
+      <SketchView :strokes="all" :label="`Sketch of the field, ${strokes.length} strokes`" />
+    </div>
     <div class="tools">
       <v-btn-toggle v-model="pencil" mandatory divided variant="outlined" aria-label="Pencil">
         <v-btn v-for="(word, name) in PENCILS" :key="name" :value="name">{{ word }}</v-btn>
@@ -64,9 +54,6 @@ const all = computed(() => drawn.value.length ? [...strokes.value, { points: dra
 
 <style scoped>
 .sketch { display: grid; gap: 8px; }
-svg { width: 100%; touch-action: none; cursor: crosshair; }
-.field { fill: var(--field); } .stop { fill: none; stroke: var(--field-ring); stroke-width: 30; }
-.stroke { fill: none; stroke: var(--field-ink); stroke-linecap: round; stroke-linejoin: round; }
-.broad { opacity: 0.35; } .soft { opacity: 0.8; }
+.pad { touch-action: none; cursor: crosshair; } .pad :deep(svg) { width: 100%; display: block; }
 .tools { display: flex; gap: 8px; flex-wrap: wrap; }
 </style>

@@ -29,6 +29,7 @@ const FIELDS: readonly Field[] = [
   { key: 'note', label: 'Note (such as the battery type)', optional: true },
   { key: 'last_done', label: 'Last done', hint: 'Year-month-day; empty if never.' },
   { key: 'every_days', label: 'Every', unit: 'days' },
+  { key: 'every_uses', label: 'Or after', unit: 'evenings of use', hint: 'Empty where only time counts.' },
 ]
 const own = computed(() => kit.allUpkeep.filter(one => one.item_kind === props.kind && one.item_id === props.itemId))
 const isDue = (task: Upkeep) => kit.due.some(due => due.upkeep.id === task.id)
@@ -38,7 +39,7 @@ const form = useItemForm<Upkeep>({
   of: () => editing.value && `upkeep.${props.kind}.${props.itemId}`,
   fields: FIELDS,
   item: () => editing.value?.task ?? null,
-  fresh: () => ({ task: 'battery', note: '', last_done: '', every_days: '180' }),
+  fresh: () => ({ task: 'battery', note: '', last_done: '', every_days: '180', every_uses: '' }),
   besides: () => ({ item_kind: props.kind, item_id: props.itemId }),
   store: upkeeps.save,
 })
@@ -62,7 +63,7 @@ const doneToday = (task: Upkeep) => other.attempt(() => upkeeps.change(task.id ?
     <div v-for="task in own" :key="task.id ?? 0" class="task">
       <span><b>{{ task.task }}</b>{{ task.note ? `, ${task.note}` : '' }}<br>
         <span class="quiet small">{{ isDue(task) ? 'Due.' : 'Not due.' }} Last {{ task.last_done ?? 'never noted' }},
-          every {{ task.every_days }} days</span>
+          every {{ task.every_days }} days{{ task.every_uses ? ` or ${task.every_uses} evenings of use` : '' }}</span>
       </span>
       <v-btn size="small" @click="doneToday(task)">Done today</v-btn>
       <v-btn size="small" variant="text" :aria-label="`Change ${task.task}`" @click="editing = { task }">Change</v-btn>

@@ -40,7 +40,7 @@ T = TypeVar("T")
 K = TypeVar("K", bound=Hashable)
 
 
-class Row(Frozen):
+class LessonRow(Frozen):
     """One bar of a lesson's drawing: what, how much, and how that is said.
 
     ``mark`` is a second value on the same scale, such as what the label claims.
@@ -53,7 +53,7 @@ class Row(Frozen):
     mark: float | None = None
 
 
-class Offer(Frozen):
+class EyeOffer(Frozen):
     """A change the records speak for; nothing changes until somebody takes it."""
 
     observer_id: int
@@ -74,8 +74,8 @@ class Lesson(Frozen):
     sentence: str
     records: int
     wanted: int
-    rows: list[Row]
-    offers: list[Offer]
+    rows: list[LessonRow]
+    offers: list[EyeOffer]
     unit: str
 
 
@@ -93,7 +93,7 @@ def _few(key: str, title: str, sentence: str, records: int, wanted: int) -> Less
     )
 
 
-def _taught(key: str, title: str, sentence: str, records: int, rows: Sequence[Row]) -> Lesson:
+def _taught(key: str, title: str, sentence: str, records: int, rows: Sequence[LessonRow]) -> Lesson:
     few = _few(key, title, sentence, records, 0)
     return few.model_copy(update={"rows": list(rows)[:MOST_ROWS], "unit": UNITS[key]})
 
@@ -110,7 +110,7 @@ def powers_lesson(notes: Sequence[PowerNote]) -> Lesson:
         if group and len(found) >= LEAST_IN_ROW:
             middle = float(np.median([one.magnification for one in found]))
             rows.append(
-                Row(
+                LessonRow(
                     label=f"{group}, air {steadiness} of 5",
                     value=middle,
                     words=f"{middle:.0f}×",
@@ -164,7 +164,7 @@ def hours_lesson(sittings: Sequence[Sitting], names: Mapping[int, str]) -> Lesso
         return _few("hours", title, sentence, len(sittings), 1)
     order = sorted(hours, key=lambda one: -hours[one])
     rows = [
-        Row(
+        LessonRow(
             label=names.get(one, "an eyepiece taken out since"),
             value=hours[one],
             words=f"{hours[one]:.1f} h",
@@ -216,10 +216,10 @@ def eyes_lesson(tried: Sequence[Tried], people: Sequence[Observer]) -> Lesson:
             continue
         fitted, now = fitted_factor(own), field_factor(person)
         words = f"{fitted:.1f} times a perfect eye's light"
-        rows.append(Row(label=person.name, value=fitted, words=words, records=len(own), mark=now))
+        rows.append(LessonRow(label=person.name, value=fitted, words=words, records=len(own), mark=now))
         if abs(np.log10(fitted / now)) >= WORTH_OFFERING and person.id is not None:
             offers.append(
-                Offer(
+                EyeOffer(
                     observer_id=person.id,
                     version=person.version,
                     field_factor=round(fitted, 2),
@@ -285,7 +285,7 @@ def skies_lesson(judged: Sequence[Judgement]) -> Lesson:
         mean = float(np.mean(steady))
         words = f"{mean:.1f} of 5" + (f", to {np.median(faint):.1f} mag" if faint else "")
         label = f"{place or 'no place named'}, {MONTHS[month - 1]}"
-        rows.append(Row(label=label, value=mean, words=words, records=len(steady)))
+        rows.append(LessonRow(label=label, value=mean, words=words, records=len(steady)))
     if not rows:
         sentence = (
             f"Judge the air: from {LEAST_EVENINGS} evenings of one month at one place on, "
@@ -313,7 +313,7 @@ def fields_lesson(drifts: Sequence[TimedDrift], eyepieces: Mapping[int, Eyepiece
             claimed = float(np.radians(eyepiece.apparent_field_deg)) * eyepiece.focal_length_mm
         words = f"{timed:.1f} mm" + (f", the label means {claimed:.1f} mm" if claimed else "")
         rows.append(
-            Row(
+            LessonRow(
                 label=found[-1].eyepiece_name,
                 value=timed,
                 words=words,
