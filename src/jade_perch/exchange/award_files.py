@@ -39,12 +39,12 @@ PAPER: tuple[_Column, ...] = (
     _Column("When", 27, ("date", "time")),
     _Column("Where", 40, ("place", "position")),
     _Column("With", 42, ("telescope", "power")),
-    _Column("Sky · air", 27, ("sky", "steadiness")),
+    _Column("Sky · steadiness", 27, ("sky", "steadiness")),
     _Column("What was seen", 62, ("description", "observer")),
 )
 SKETCH_MM = 22.0
 GAP_MM = 2.0
-ROW_LETTERS = Letters(8.5, most_lines=9)
+ROW_LETTERS = Letters(8.5, most_lines=38)  # of a page's 45: the longest note there is ends in dots
 HEAD_LETTERS = Letters(8.5, bold=True)
 MARGIN_MM = 12.0
 PENCIL_MM = {"fine": 0.15, "soft": 0.3, "broad": 0.6}
@@ -65,7 +65,7 @@ def write_log_pdf(log: AwardLog, *, with_sketches: bool) -> bytes:
     pdf = new_sheet(log.title, is_lying=True)
     paper = Style("A4", for_torch=False)
     bottom_mm = paper.width_mm - MARGIN_MM - 6  # the sheet lies: its width is its height
-    y = bottom_mm
+    y = _page(pdf, log, paper)
     for row in log.rows:
         cells = [_cell(pdf, row, column) for column in PAPER]
         has_sketch = with_sketches and bool(row.sketch)
@@ -112,8 +112,8 @@ def _page(pdf: "FPDF", log: AwardLog, paper: Style) -> float:
     y = write(pdf, (MARGIN_MM, MARGIN_MM), 180, log.title, Letters(15, bold=True))
     write(
         pdf,
-        (paper.height_mm - MARGIN_MM - 80, MARGIN_MM + 1.5),
-        80,
+        (paper.height_mm - MARGIN_MM - 130, MARGIN_MM + 1.5),
+        130,
         f"{log.words} Page {number}",
         Letters(8.5, align="R"),
     )

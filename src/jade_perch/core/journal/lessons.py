@@ -216,7 +216,9 @@ def eyes_lesson(tried: Sequence[Tried], people: Sequence[Observer]) -> Lesson:
             continue
         fitted, now = fitted_factor(own), field_factor(person)
         words = f"{fitted:.1f} times a perfect eye's light"
-        rows.append(LessonRow(label=person.name, value=fitted, words=words, records=len(own), mark=now))
+        rows.append(
+            LessonRow(label=person.name, value=fitted, words=words, records=len(own), mark=now)
+        )
         if abs(np.log10(fitted / now)) >= WORTH_OFFERING and person.id is not None:
             offers.append(
                 EyeOffer(
