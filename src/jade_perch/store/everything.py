@@ -2,6 +2,7 @@
 
 import json
 import sqlite3
+from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager, nullcontext
 from datetime import datetime
@@ -164,7 +165,7 @@ class Merge:
         if isinstance(item, Observation) and item.observed_at_utc > self.latest:
             counted.ahead += 1
         columns = {name: plain(getattr(item, name)) for name in here.table.columns}
-        known = here.find(item, columns)
+        known = here.find(gone, item, columns)
         if known is None:
             known = here.add(number, gone, item, columns)
             counted.new += 1
@@ -207,22 +208,23 @@ def _words_at_once(db: sqlite3.Connection) -> Iterator[None]:
 
 
 class _Here:
-    """What is here already of one kind, by what tells it apart, and which numbers are free."""
+    """What is here already of one kind, by what tells it apart, and which numbers are free.
+
+    What was taken out is only ever the same as what was taken out then.
+    """
 
     def __init__(self, db: sqlite3.Connection, kind: str) -> None:
         self.db, self.kind, self.table = db, kind, TABLES[kind]
-        self.fields = KINDS[kind].identity
+        self.fields, self.repeats = KINDS[kind].identity, KINDS[kind].repeats
         self.ids: set[int] = set()
-        self.known: dict[tuple[Any, ...], int] = {}
+        self.known: dict[tuple[Any, ...], deque[int]] = {}
         self.sent: dict[str, int] = {}
         if self.table is OBSERVATIONS:
             self.sent = {row["sent_key"]: row["id"] for row in db.execute(SENT_KEYS)}
-        # living ones last, so that they win over what was taken out
-        listed = f"SELECT id, deleted_at_utc, {', '.join(self.fields)} FROM {kind} "
-        for row in db.execute(f"{listed} ORDER BY deleted_at_utc IS NULL, id"):
+        listed = f"SELECT id, deleted_at_utc, {', '.join(self.fields)} FROM {kind} ORDER BY id"
+        for row in db.execute(listed):
             self.ids.add(row["id"])
-            if row["deleted_at_utc"] is None or KINDS[kind].is_referred:
-                self.known[self._identity(dict(row))] = row["id"]
+            self._know(row["id"], row["deleted_at_utc"], dict(row))
         self.top = max(self.ids, default=0)
         columns = ", ".join(f":{name}" for name in self.table.columns)
         self.insert = (
@@ -231,16 +233,25 @@ class _Here:
         )
         self.one = f"SELECT {', '.join(self.table.columns)} FROM {kind} WHERE id = :id"
 
-    def _identity(self, columns: dict[str, Any]) -> tuple[Any, ...]:
-        return tuple(
-            one.casefold() if isinstance(one, str) else one
-            for one in (columns[name] for name in self.fields)
-        )
+    def _identity(self, gone: Any, columns: dict[str, Any]) -> tuple[Any, ...]:
+        parts = (columns[name] for name in self.fields)
+        return gone, *(one.casefold() if isinstance(one, str) else one for one in parts)
 
-    def find(self, item: Item, columns: dict[str, Any]) -> int | None:
-        """Return the number here of the same thing, or None where there is none."""
+    def _know(self, number: int, gone: Any, columns: dict[str, Any]) -> None:
+        self.known.setdefault(self._identity(gone, columns), deque()).append(number)
+
+    def find(self, gone: Any, item: Item, columns: dict[str, Any]) -> int | None:
+        """Return the number here of the same thing, or None where there is none.
+
+        Of several alike each is the same as one only, so that as many are here afterwards.
+        """
         sent = getattr(item, "sent_key", "")
-        return self.sent.get(sent) if sent in self.sent else self.known.get(self._identity(columns))
+        if sent in self.sent:
+            return self.sent[sent]
+        alike = self.known.get(self._identity(gone, columns))
+        if not alike:
+            return None
+        return alike.popleft() if self.repeats or gone is not None else alike[0]
 
     def is_same(self, known: int, columns: dict[str, Any]) -> bool:
         """Return whether a thing here is the same in every field."""
@@ -250,10 +261,11 @@ class _Here:
     def add(self, number: int, gone: Any, item: Item, columns: dict[str, Any]) -> int:
         """Store a new thing, under its own number where that is free; returns the number."""
         free = number if number not in self.ids else self.top + 1
-        self.top = max(self.top, free)
         self.db.execute(self.insert, {**columns, "id": free, "deleted_at_utc": gone})
         self.ids.add(free)
-        self.known[self._identity(columns)] = free
+        self.top = max(self.top, free)
+        if not self.repeats and gone is None:
+            self._know(free, gone, columns)
         sent = getattr(item, "sent_key", "")
         if sent:
             self.sent[sent] = free

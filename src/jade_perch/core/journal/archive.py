@@ -38,15 +38,16 @@ NOTHING = 0  # the number of what is not there; nothing that is kept ever has it
 class KeptKind:
     """One kind of thing in an archive: its model, what people call many of it, what tells one.
 
-    ``identity`` are the fields by which the same thing is known again; things that are
-    ``is_referred`` to are in it even when they were taken out, so that what refers to them stays
-    true.
+    ``identity`` are the fields by which the same thing is known again; of what ``repeats`` there
+    may be several alike.  Things that are ``is_referred`` to are in it even when they were taken
+    out, so that what refers to them stays true.
     """
 
     model: type[Item]
     title: str
     identity: tuple[str, ...] = ("name",)
     is_referred: bool = False
+    repeats: bool = False
 
 
 # In an order in which everything referred to comes before what refers to it.
@@ -67,20 +68,32 @@ KINDS: dict[str, KeptKind] = {
         SetupReading,
         "readings of the set-up",
         ("evening_id", "telescope_id", "step", "recorded_at_utc"),
+        repeats=True,
     ),
     "step_mark": KeptKind(
         StepMark,
         "rounds on the way through a step",
         ("evening_id", "telescope_id", "step", "subject", "marked_at_utc"),
+        repeats=True,
     ),
     "parfocal": KeptKind(
-        Parfocal, "ways of focus", ("telescope_id", "from_eyepiece_id", "to_eyepiece_id")
+        Parfocal,
+        "ways of focus",
+        ("telescope_id", "from_eyepiece_id", "to_eyepiece_id"),
+        repeats=True,
     ),
-    "timed_drift": KeptKind(TimedDrift, "timed drifts", ("timed_at_utc", "eyepiece_id")),
+    "timed_drift": KeptKind(
+        TimedDrift, "timed drifts", ("timed_at_utc", "eyepiece_id"), repeats=True
+    ),
     "solar_session": KeptKind(
-        SolarSession, "solar sessions", ("opened_at_utc", "telescope_name", "filter_name")
+        SolarSession,
+        "solar sessions",
+        ("opened_at_utc", "telescope_name", "filter_name"),
+        repeats=True,
     ),
-    "weather_file": KeptKind(WeatherFile, "weather files", ("site_id", "name", "read_at_utc")),
+    "weather_file": KeptKind(
+        WeatherFile, "weather files", ("site_id", "name", "read_at_utc"), repeats=True
+    ),
     "typed_hour": KeptKind(TypedHour, "typed hours of weather", ("site_id", "hour_utc")),
     "sitting": KeptKind(SittingRow, "evenings at the eyepiece", ("evening_id",)),
     "target_list": KeptKind(TargetList, "lists of your own"),
@@ -88,6 +101,7 @@ KINDS: dict[str, KeptKind] = {
         Observation,
         "observations",
         ("observed_at_utc", "object_name", "telescope_name", "observer_name", "words"),
+        repeats=True,
     ),
 }
 # Which kind of thing a field names by its number; a test finds every field that is not here.
