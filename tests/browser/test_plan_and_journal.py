@@ -94,20 +94,20 @@ def test_figures_of_tonight_open_with_their_source(demo_server, new_page):
 
 def test_a_note_is_mended_refused_and_taken_back(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/journal")
-    expect(page.get_by_text("3 observations")).to_be_visible()
-    entry = page.get_by_role("main").get_by_role("button", name=re.compile("^19:20|Moon"))
-    entry.first.click()
+    expect(page.get_by_text("3 notes of 2 evenings")).to_be_visible()
+    moon = page.get_by_role("article", name="Moon")
+    moon.get_by_role("button", name="Change Moon").click()
     fill(page, Power="0")
     save(page)
     expect(page.get_by_role("dialog").get_by_text(re.compile("^Allowed: .* ×"))).to_be_visible()
     fill(page, Power="50", In_your_own_words="Mended.")
     save(page)
-    expect(page.get_by_text("Mended.")).to_be_visible()
-    page.get_by_role("button", name=re.compile("Mended")).click()
-    save(page, "Delete")
-    expect(page.get_by_text("2 observations")).to_be_visible()
+    expect(moon.get_by_text("Mended.")).to_be_visible()
+    moon.get_by_role("button", name="Delete Moon").click()
+    expect(page.get_by_text("2 notes of 2 evenings")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_text("3 observations")).to_be_visible()
+    expect(page.get_by_text("3 notes of 2 evenings")).to_be_visible()
+    expect(moon.get_by_text("Mended.")).to_be_visible()
 
 
 def test_a_note_takes_the_rung_one_stands_on(fresh_demo, new_page):
@@ -122,9 +122,9 @@ def test_a_note_takes_the_rung_one_stands_on(fresh_demo, new_page):
     dialog.get_by_role("button", name="4 of 5, calm").click()
     save(page)
     page.goto(f"{fresh_demo.url}/journal")
-    noted = page.get_by_role("main").get_by_role("button", name=re.compile("M42"))
+    noted = page.get_by_role("article", name="M42")
     expect(noted).to_contain_text("Heron 140 · 13 mm · 58×")
-    expect(noted).to_contain_text("steady 4/5")
+    expect(noted).to_contain_text("steady 4 of 5")
 
 
 def test_an_evening_told_by_another_page_arrives(fresh_demo, new_page):
