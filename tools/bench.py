@@ -19,6 +19,7 @@ from skyfield.api import wgs84
 
 from bench_eyepiece import a_night_at_speed, a_press_and_back, four_hands
 from bench_hands import hands_table, measure_hands
+from bench_journal import a_life_in_the_journal
 from bench_large import a_large_catalogue, a_long_journal
 from bench_setup import a_live_bubble, budget_in_one_pass
 from bench_sky import cards_of_a_dozen, orders_of_an_evening, sixty_nights, whole_catalogue
@@ -265,6 +266,7 @@ BENCHES = (
     cards_of_a_dozen,
     a_large_catalogue,
     a_long_journal,
+    a_life_in_the_journal,
     a_crowded_ladder,
     budget_in_one_pass,
     a_live_bubble,

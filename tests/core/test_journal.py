@@ -23,7 +23,7 @@ from jade_perch.core.evening.habits import (
 from jade_perch.core.evening.journal import EARLIEST_UTC, Observation, require_noted
 from jade_perch.core.eyepiece.sitting import Looked, Sitting
 from jade_perch.core.journal.ahead import MOON_UP_DEG, Looker, look_ahead
-from jade_perch.core.journal.award import Background, log_cells, make_log
+from jade_perch.core.journal.award import Background, log_cells, make_log, plain_note
 from jade_perch.core.journal.evenings import BarMark, make_bar
 from jade_perch.core.journal.lessons import (
     LEAST_EACH_WAY,
@@ -184,7 +184,7 @@ def test_a_log_keeps_the_lists_order_and_shows_its_gaps():
     assert (first.number, first.date, first.time) == ("1", "2027-07-02", "00:30 CEST")
     assert first.position == "38.94° S, 70.20° W" and first.power == "58× · 13 mm"
     assert first.sky == "4 of 5, to 5.6 mag" and first.description == "Glimpsed. =SUM(A1)"
-    assert log_cells(note, Background(None, None))["position"] == ""
+    assert log_cells(plain_note(note), Background(None, None))["position"] == ""
 
 
 def test_what_is_named_ahead_really_stands_there_and_shows():

@@ -82,12 +82,9 @@ def create_app(
     finally:
         db.close()
     keeper = Keeper(partial(keep_copy, data_dir), lambda: clock.real_utc().date())
+    whole = partial(_while_kept, keeper)
     app = FastAPI(
-        title="Jade Perch",
-        version=__version__,
-        docs_url=None,
-        redoc_url=None,
-        lifespan=partial(_while_kept, keeper),
+        title="Jade Perch", version=__version__, docs_url=None, redoc_url=None, lifespan=whole
     )
     house_clock = app.state.clock = HouseClock(clock)
     app.state.stage = Stage(data_dir, house_clock)

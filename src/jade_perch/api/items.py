@@ -46,17 +46,10 @@ def item_router(
 
     def add_route(item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
         assert add is not None
-        stored: T = add(db, table, judged(item, clock))
-        return stored
+        return add(db, table, judged(item, clock))
 
-    def change_route(
-        item_id: int,
-        item: model,  # type: ignore[valid-type]
-        db: Db,
-        clock: TheClock,
-    ) -> T:
-        stored: T = change_item(db, table, item_id, judged(item, clock))
-        return stored
+    def change_route(item_id: int, item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
+        return change_item(db, table, item_id, judged(item, clock))
 
     def delete_route(item_id: int, db: Db) -> None:
         delete_item(db, table, item_id)

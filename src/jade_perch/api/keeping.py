@@ -26,14 +26,14 @@ from jade_perch.exchange.archive import (
 )
 from jade_perch.exchange.award_files import log_lines
 from jade_perch.exchange.tables import FileReport, file_report, file_row
-from jade_perch.store.connection import connect, copy_database
+from jade_perch.store.connection import connect, copy_database, one_moment
 from jade_perch.store.copies import Copy, list_copies
 from jade_perch.store.everything import (
     CHOICE,
-    Merge,
     count_everything,
     lines_of,
     pictures_of,
+    take_in,
 )
 from jade_perch.store.lists import notes_in_batches
 
@@ -113,18 +113,18 @@ def get_progress(porter: ThePorter) -> Progress:
 @router.post("/pack")
 def pack(db: Db, porter: ThePorter, clock: TheClock) -> Packed:
     """Pack everything as it stands in this moment into one zip, to be fetched afterwards."""
-    with porter.carrying("packing", count_everything(db)), written(porter.outgoing) as half:
-        db.execute("BEGIN")  # one moment's state for all kinds
-        try:
-            with write_archive(half) as archive:
-                for kind in FILES:
-                    archive.lines(kind, porter.counted(lines_of(db, kind)))
-                archive.notes(log_lines(_rows(db)))
-                for picture in porter.counted(pictures_of(db)):
-                    archive.picture(picture)
-                archive.manifest()
-        finally:
-            db.rollback()
+    with (
+        porter.carrying("packing", count_everything(db)),
+        written(porter.outgoing) as half,
+        one_moment(db),
+        write_archive(half) as archive,
+    ):
+        for kind in FILES:
+            archive.lines(kind, porter.counted(lines_of(db, kind)))
+        archive.notes(log_lines(_rows(db)))
+        for picture in porter.counted(pictures_of(db)):
+            archive.picture(picture)
+        archive.manifest()
     name = f"jade-perch-{clock.now_utc():%Y-%m-%d}.zip"
     return Packed(name=name, size_bytes=porter.outgoing.stat().st_size)
 
@@ -166,8 +166,7 @@ def check(porter: ThePorter, stage: TheStage, clock: TheClock) -> FileReport:
         try:
             copy_database(stage.database, trial)
             with closing(connect(trial)) as db:
-                merged = _merged(db, archive, porter, clock.now_utc())
-                db.rollback()
+                merged = _taken(db, archive, porter, clock.now_utc(), keep=False)
         finally:
             for side in ("", "-wal", "-shm"):
                 Path(f"{trial}{side}").unlink(missing_ok=True)
@@ -179,29 +178,21 @@ def keep(db: Db, porter: ThePorter, clock: TheClock) -> FileReport:
     """Take in the zip that was sent: all of it, or where a line is refused nothing."""
     path = porter.require_incoming()
     with porter.carrying("taking in", 0), read_archive(path) as archive:
-        merged = _merged(db, archive, porter, clock.now_utc())
-        report = _report(merged)
-        if report.refused:
-            db.rollback()
-            return report
-        db.commit()
+        report = _report(_taken(db, archive, porter, clock.now_utc(), keep=True))
+    if report.refused:
+        return report
     porter.incoming.unlink(missing_ok=True)
     return report.model_copy(update={"applied": True})
 
 
-def _merged(db: sqlite3.Connection, archive: Reader, porter: Porter, now: datetime) -> Merged:
-    """Take everything of a zip into a database, inside a transaction left to the caller."""
+def _taken(
+    db: sqlite3.Connection, archive: Reader, porter: Porter, now_utc: datetime, *, keep: bool
+) -> Merged:
     porter.expect(sum(archive.counts.values()))
-    db.execute("BEGIN IMMEDIATE")
-    try:
-        merge = Merge(db, now)
-        for kind in FILES:
-            merge.kind(kind, porter.counted(archive.lines(kind)))
-        merge.pictures(porter.counted(archive.pictures()))
-    except BaseException:
-        db.rollback()
-        raise
-    return merge.merged
+    pictures = porter.counted(archive.pictures())
+    return take_in(
+        db, lambda kind: porter.counted(archive.lines(kind)), pictures, now_utc, keep=keep
+    )
 
 
 def _report(merged: Merged) -> FileReport:

@@ -61,6 +61,17 @@ def in_use(data_dir: Path, *, alone: bool) -> Iterator[None]:
 
 
 @contextmanager
+def one_moment(db: sqlite3.Connection) -> Iterator[None]:
+    """Read the state of one moment for as long as a block runs, whatever others write meanwhile."""
+    db.execute("BEGIN")
+    db.execute("SELECT count(*) FROM sqlite_master").fetchone()
+    try:
+        yield
+    finally:
+        db.rollback()
+
+
+@contextmanager
 def atomic(db: sqlite3.Connection) -> Iterator[None]:
     """Run a block as one transaction: all of it is stored, or nothing."""
     db.execute("BEGIN IMMEDIATE")

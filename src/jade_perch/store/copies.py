@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
-from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.connection import DATABASE_NAME, connect, one_moment
 from jade_perch.store.errors import DatabaseUnusable
 
 FOLDER = "copies"
@@ -53,13 +53,13 @@ def make_copy(data_dir: Path, day: date, pause: Callable[[float], object]) -> Pa
     path = folder / f"jade-perch-{day.isoformat()}.sqlite3"
     half = path.with_suffix(".half")
     half.unlink(missing_ok=True)
-    with closing(connect(data_dir / DATABASE_NAME)) as source:
-        source.execute("BEGIN")  # one moment's state, however much is written meanwhile
-        source.execute("SELECT count(*) FROM sqlite_master").fetchone()
-        with closing(sqlite3.connect(half, isolation_level=None)) as target:
-            source.backup(target, pages=STEP_PAGES, progress=lambda *_: pause(PAUSE_S), sleep=0)
-            target.execute("PRAGMA journal_mode = DELETE")  # one file, nothing beside it
-        source.rollback()
+    with (
+        closing(connect(data_dir / DATABASE_NAME)) as source,
+        one_moment(source),
+        closing(sqlite3.connect(half, isolation_level=None)) as target,
+    ):
+        source.backup(target, pages=STEP_PAGES, progress=lambda *_: pause(PAUSE_S), sleep=0)
+        target.execute("PRAGMA journal_mode = DELETE")  # one file, nothing beside it
     half.chmod(0o600)
     half.replace(path)
     for old in list_copies(data_dir):

@@ -106,6 +106,34 @@ def pictures_of(db: sqlite3.Connection) -> Iterator[Picture]:
         yield Picture.model_validate(dict(row))
 
 
+def take_in(
+    db: sqlite3.Connection,
+    lines: Callable[[str], Iterable[tuple[int, dict[str, Any]]]],
+    pictures: Iterable[Picture],
+    now_utc: datetime,
+    *,
+    keep: bool,
+) -> Merged:
+    """Take an archive in, kind by kind: all of it, or where a line is refused nothing.
+
+    Without ``keep`` it is only tried.
+    """
+    db.execute("BEGIN IMMEDIATE")
+    try:
+        merge = Merge(db, now_utc)
+        for kind in (*KINDS, CHOICE):
+            merge.kind(kind, lines(kind))
+        merge.pictures(pictures)
+    except BaseException:
+        db.rollback()
+        raise
+    if keep and not merge.merged.problems:
+        db.commit()
+    else:
+        db.rollback()
+    return merge.merged
+
+
 class Merge:
     """An archive being taken in, kind by kind, inside a transaction of the caller's.
 

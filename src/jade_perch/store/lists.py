@@ -4,11 +4,10 @@ import json
 import sqlite3
 from collections.abc import Iterator, Mapping, Sequence
 from datetime import datetime
-from typing import NamedTuple
 
 from jade_perch.core.evening.context import EveningRow
-from jade_perch.core.evening.journal import Observation, Outcome
-from jade_perch.core.journal.award import Background
+from jade_perch.core.evening.journal import Observation
+from jade_perch.core.journal.award import Background, PlainNote
 from jade_perch.core.journal.lists import (
     OWN,
     GivenList,
@@ -104,25 +103,6 @@ def notes_by_id(db: sqlite3.Connection, ids: Sequence[int]) -> dict[int, Observa
     """Return some observations by id."""
     found = select_items(db, OBSERVATIONS, NOTES, {"ids": json.dumps(list(ids))})
     return {one.id or 0: one for one in found}
-
-
-class PlainNote(NamedTuple):
-    """A note as it is kept, without its sketch and without being judged again: for many at once."""
-
-    id: int
-    observed_at_utc: datetime
-    object_name: str
-    telescope_name: str
-    glass: str
-    magnification: float | None
-    steadiness: int | None
-    transparency: int | None
-    outcome: Outcome | None
-    observer_name: str
-    words: str
-    site_name: str
-    zone: str
-    evening_id: int | None
 
 
 def behind_notes(

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
 import { useJournal } from '@/stores/journal'
@@ -15,6 +16,8 @@ const noting = useNoting()
 const journal = useJournal()
 const TABS = { evenings: 'Evenings', lists: 'Lists', lessons: 'What it teaches' } as const
 const isKeeping = ref(false)
+const route = useRoute()
+watch(() => route.query.tab, now => { if (typeof now === 'string' && now in TABS) journal.tab = now as keyof typeof TABS }, { immediate: true })
 const { answer, refusal, isLoading, load } = useAsked(() => call<Schema<'EveningPage'>>('/journal/evenings'), ['journal', 'setup', 'eyepiece'])
 onMounted(load)
 const isEmpty = computed(() => answer.value !== null && !answer.value.bars.length)

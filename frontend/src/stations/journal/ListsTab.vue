@@ -141,7 +141,7 @@ const STATES = Object.keys(OUTCOMES) as State[]
           <v-progress-linear v-if="isReckoning" indeterminate color="primary" aria-label="Looking for good nights" />
           <v-btn v-if="tonight.length > 1 && canPlan" size="small" class="all" @click="add(tonight)">Add all {{
             tonight.length }} of tonight</v-btn>
-          <ol class="rows">
+          <ol class="rows" :aria-label="ahead ? 'With the next good nights' : undefined">
             <li v-for="mark in left" :key="mark.number">
               <button type="button" class="row plain-button" @click="chosen = mark"><OutcomeMark :state="mark.state"
                 :size="16" />
@@ -164,7 +164,7 @@ const STATES = Object.keys(OUTCOMES) as State[]
 .card.chosen { background: var(--jade-wash); box-shadow: inset 0 -4px 0 var(--jade); }
 .share { grid-column: 1 / -1; height: 5px; border-radius: 3px; background: var(--line); overflow: hidden; } .share i { display: block; height: 100%; background: var(--jade); }
 .two { flex: 1; display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); gap: 24px; min-height: 0; }
-.left, .right { min-width: 0; display: flex; flex-direction: column; gap: 8px; padding-bottom: 12px; }
+.left, .right { min-width: 0; display: flex; flex-direction: column; gap: 8px; padding: 8px 0 12px; }
 .head { display: flex; justify-content: space-between; gap: 12px; align-items: start; flex-wrap: wrap; }
 .tools { display: flex; gap: 4px 8px; flex-wrap: wrap; } .from { max-width: 220px; }
 .legend { list-style: none; margin: 0; padding: 0; display: flex; gap: 4px 18px; flex-wrap: wrap; } .legend li { display: flex; gap: 6px; align-items: center; }

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from functools import lru_cache
-from typing import Protocol
+from typing import NamedTuple
 from zoneinfo import ZoneInfo
 
 from jade_perch.core.evening.context import EveningRow
@@ -82,41 +82,37 @@ def _row(mark: Mark, notes: Mapping[int, Observation], behind: Mapping[int, Back
     note = None if mark.observation_id is None else notes.get(mark.observation_id)
     if note is None or mark.state == "tried":
         return LogRow(number=str(mark.number), object=mark.name)
-    cells = log_cells(note, behind.get(note.id or 0, UNKNOWN))
+    cells = log_cells(plain_note(note), behind.get(note.id or 0, UNKNOWN))
     cells |= {"number": str(mark.number), "object": mark.name}
     return LogRow(**cells, sketch=note.sketch)
 
 
-class Judged(Protocol):
-    """What of a note a log tells: a whole observation, or only these columns of it."""
+class PlainNote(NamedTuple):
+    """What of a note a log tells, as it is kept: for many at once, without judging each again."""
 
-    @property
-    def observed_at_utc(self) -> datetime: ...
-    @property
-    def object_name(self) -> str: ...
-    @property
-    def telescope_name(self) -> str: ...
-    @property
-    def glass(self) -> str: ...
-    @property
-    def magnification(self) -> float | None: ...
-    @property
-    def steadiness(self) -> int | None: ...
-    @property
-    def transparency(self) -> int | None: ...
-    @property
-    def outcome(self) -> Outcome | None: ...
-    @property
-    def observer_name(self) -> str: ...
-    @property
-    def words(self) -> str: ...
-    @property
-    def site_name(self) -> str: ...
-    @property
-    def zone(self) -> str: ...
+    id: int
+    observed_at_utc: datetime
+    object_name: str
+    telescope_name: str
+    glass: str
+    magnification: float | None
+    steadiness: int | None
+    transparency: int | None
+    outcome: Outcome | None
+    observer_name: str
+    words: str
+    site_name: str
+    zone: str
+    evening_id: int | None
 
 
-def log_cells(note: Judged, behind: Background) -> dict[str, str]:
+def plain_note(note: Observation) -> PlainNote:
+    """Return what of an observation a log tells.  Source: rules.md#award-log."""
+    found = (getattr(note, name) for name in PlainNote._fields[1:])
+    return PlainNote(note.id or 0, *found)
+
+
+def log_cells(note: PlainNote, behind: Background) -> dict[str, str]:
     """Return one note in the words of a log, by column, without a number.
 
     Source: rules.md#award-log.
@@ -146,7 +142,7 @@ def _position(place: Site) -> str:
     return f"{abs(place.latitude_deg):.2f}° {north}, {abs(place.longitude_deg):.2f}° {east}"
 
 
-def _sky(note: Judged, behind: Background) -> str:
+def _sky(note: PlainNote, behind: Background) -> str:
     """Return the sky as it was judged: transparency, and the faintest star or the place's class."""
     parts = []
     if note.transparency is not None:
