@@ -41,7 +41,8 @@ def packed(client):
 def sent(client, content):
     zip_type = {"Content-Type": "application/zip"}
     answer = client.post(f"{EVERYTHING}/upload", content=content, headers=zip_type)
-    assert answer.status_code == 204, answer.text
+    assert answer.status_code == 201, answer.text
+    return answer.json()["key"]
 
 
 def test_search_says_how_many_and_refuses_what_is_no_question(demo):
@@ -195,17 +196,18 @@ def test_everything_goes_out_and_comes_into_an_empty_and_a_filled_house(demo, tm
     clock = parse_clock("2027-02-13T17:10+01:00")
     with TestClient(create_app(tmp_path / "other", clock)) as other:
         mine = note(other, object_name="M1", words="mine")
-        sent(other, content)
-        report = other.post(f"{EVERYTHING}/check").json()
+        key = sent(other, content)
+        report = other.post(f"{EVERYTHING}/check?key={key}").json()
         assert report["refused"] == 0 and report["taken"] > 20 and not report["applied"]
         assert len(other.get("/api/journal/observations").json()) == 1  # only tried
-        assert other.post(f"{EVERYTHING}/keep").json()["applied"]
+        elsewhere = other.post(f"{EVERYTHING}/keep?key=an-older-one")
+        assert "another one" in refused(elsewhere)["detail"]  # sent by a second page meanwhile
+        assert other.post(f"{EVERYTHING}/keep?key={key}").json()["applied"]
         assert other.get(f"/api/journal/observations/{mine['id']}").json()["words"] == "mine"
         assert len(other.get("/api/journal/observations").json()) == 5
-        sent(other, content)
-        again = other.post(f"{EVERYTHING}/check").json()
+        key = sent(other, content)
+        again = other.post(f"{EVERYTHING}/check?key={key}").json()
         assert again["taken"] == 0 and again["words"] == "Everything in it is here already."
-        assert refused(other.post(f"{EVERYTHING}/pack", headers={"X-Rehearsal": "other"}), 409)
 
 
 def test_one_wrong_line_keeps_everything_out(demo, client):
@@ -219,9 +221,9 @@ def test_one_wrong_line_keeps_everything_out(demo, client):
     with zipfile.ZipFile(out, "w") as archive:
         for name, content in members.items():
             archive.writestr(name, content)
-    sent(demo, out.getvalue())
+    key = sent(demo, out.getvalue())
     for step in ("check", "keep"):
-        report = demo.post(f"{EVERYTHING}/{step}").json()
+        report = demo.post(f"{EVERYTHING}/{step}?key={key}").json()
         assert not report["applied"] and report["refused"] == 1
         wrong = report["rows"][-1]
         assert wrong["name"] == "observations, line 2" and wrong["problems"][0]["field"] == "zone"
@@ -231,10 +233,10 @@ def test_one_wrong_line_keeps_everything_out(demo, client):
 
 def test_nothing_sent_and_a_broken_zip_are_clear_errors(client):
     for step in ("check", "keep"):
-        assert "Choose the file" in refused(client.post(f"{EVERYTHING}/{step}"))["detail"]
+        assert "Choose the file" in refused(client.post(f"{EVERYTHING}/{step}?key=x"))["detail"]
     assert "Pack it first" in refused(client.get(f"{EVERYTHING}/everything.zip"))["detail"]
-    sent(client, b"PK\x03\x04 half of something")
-    assert "whole zip file" in refused(client.post(f"{EVERYTHING}/check"))["detail"]
+    key = sent(client, b"PK\x03\x04 half of something")
+    assert "whole zip file" in refused(client.post(f"{EVERYTHING}/check?key={key}"))["detail"]
     assert client.get(f"{EVERYTHING}/progress").json() == {
         "doing": "nothing",
         "done": 0,
@@ -340,3 +342,24 @@ def test_use_at_the_eyepiece_makes_cells_due(demo):
              site_name="Larkstone Common")  # fmt: skip
     (due,) = [one for one in demo.get("/api/kit/due").json() if one["item_name"] == name]
     assert "used on 2 evenings since" in due["words"] and due["due_since_days"] == 1
+
+
+def test_what_is_rehearsed_neither_goes_out_nor_takes_anything_in(demo):
+    content = packed(demo)
+    begun = {"from_utc": "2027-02-13T20:00:00Z", "rate": 1}
+    assert demo.post("/api/rehearsal", json=begun).status_code < 300
+    note(demo, object_name="M13", words="only rehearsed")
+    with zipfile.ZipFile(io.BytesIO(packed(demo))) as archive:
+        assert b"only rehearsed" not in archive.read("observation.jsonl")
+    key = sent(demo, content)
+    refusal = refused(demo.post(f"{EVERYTHING}/keep?key={key}"))
+    assert "End the rehearsal first" in refusal["detail"]
+
+
+def test_numbers_beyond_what_is_counted_are_refused_not_broken(client):
+    paths = (
+        f"evenings/{2**63}", f"observations/{2**70}", f"lists/own-{10**20}/ahead", "evenings/0",
+        f"evenings?before_date=2027-01-01&before_id={2**64}",
+    )  # fmt: skip
+    for path in paths:
+        assert client.get(f"/api/journal/{path}").status_code in (404, 422)

@@ -432,6 +432,8 @@ export interface paths {
         /**
          * Pack
          * @description Pack everything as it stands in this moment into one zip, to be fetched afterwards.
+         *
+         *     What is rehearsed is no part of it.
          */
         post: operations["pack_api_journal_everything_pack_post"];
         delete?: never;
@@ -491,7 +493,7 @@ export interface paths {
         put?: never;
         /**
          * Upload
-         * @description Lay a zip aside, to be read and taken in afterwards; nothing of it is kept yet.
+         * @description Lay a zip aside, to be read and taken in afterwards by its key; nothing is kept yet.
          */
         post: operations["upload_api_journal_everything_upload_post"];
         delete?: never;
@@ -3696,6 +3698,8 @@ export interface components {
             failed_words: string;
             /** Folder */
             folder: string;
+            /** Kept Days */
+            kept_days: number;
         };
         /**
          * CopyLine
@@ -6707,6 +6711,14 @@ export interface components {
             words: string;
         };
         /**
+         * Sent
+         * @description A zip that was sent, by the key it is asked for.
+         */
+        Sent: {
+            /** Key */
+            key: string;
+        };
+        /**
          * SetupMark
          * @description A step on the evening ribbon: when it was done, and whether it still holds.
          */
@@ -9194,7 +9206,9 @@ export interface operations {
     };
     check_api_journal_everything_check_post: {
         parameters: {
-            query?: never;
+            query: {
+                key: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9333,7 +9347,9 @@ export interface operations {
     };
     keep_api_journal_everything_keep_post: {
         parameters: {
-            query?: never;
+            query: {
+                key: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9535,11 +9551,13 @@ export interface operations {
         };
         responses: {
             /** @description Successful Response */
-            204: {
+            201: {
                 headers: {
                     [name: string]: unknown;
                 };
-                content?: never;
+                content: {
+                    "application/json": components["schemas"]["Sent"];
+                };
             };
             /** @description Not found */
             404: {

@@ -4,7 +4,7 @@ import sqlite3
 from collections.abc import Iterator
 from typing import Annotated, Any
 
-from fastapi import Depends, Request
+from fastapi import Depends, Path, Request
 
 from jade_perch.api.rehearsals import Stage
 from jade_perch.core.evening.desk import Desk, ReadyDesk, require_ready
@@ -14,6 +14,8 @@ from jade_perch.devices.hub import InstrumentHub
 from jade_perch.store.connection import connect
 from jade_perch.store.desk import read_desk
 
+MOST_ID = 2**63 - 1  # the largest number the database counts to
+ItemId = Annotated[int, Path(ge=1, le=MOST_ID)]
 READING = ("GET", "HEAD", "OPTIONS")
 REHEARSAL = "X-Rehearsal"  # header of a request: the rehearsal a page believes to be in
 

@@ -5,10 +5,11 @@ import sqlite3
 from typing import Annotated, Any
 
 from fastapi import APIRouter, Query, Response
+from pydantic import Field
 from starlette.exceptions import HTTPException
 
 from jade_perch.api.cases import case_of
-from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue, TheDesk
+from jade_perch.api.dependencies import MOST_ID, Db, FileBytes, ItemId, TheCatalogue, TheDesk
 from jade_perch.api.items import item_router
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.journal import Observation, require_noted
@@ -95,7 +96,7 @@ def get_lessons(db: Db) -> list[Lesson]:
 
 
 @router.get("/observations/{item_id}")
-def get_observation(item_id: int, db: Db) -> Observation:
+def get_observation(item_id: ItemId, db: Db) -> Observation:
     """Return one observation whole."""
     return get_item(db, OBSERVATIONS, item_id)
 
@@ -104,7 +105,7 @@ class Asked(Wanted):
     """What is looked for, and the last row that was had; with neither the newest come first."""
 
     before_utc: UtcTime | None = None
-    before_id: int | None = None
+    before_id: Annotated[int, Field(ge=1, le=MOST_ID)] | None = None
 
 
 @router.get("/search")
@@ -127,7 +128,7 @@ def get_evenings(
     db: Db,
     catalogue: TheCatalogue,
     before_date: dt.date | None = None,
-    before_id: int | None = None,
+    before_id: Annotated[int, Query(ge=1, le=MOST_ID)] | None = None,
 ) -> EveningPage:
     """Return evenings of which anything is left, newest first, after the last one that was had."""
     is_more = before_date is not None and before_id is not None
@@ -136,6 +137,6 @@ def get_evenings(
 
 
 @router.get("/evenings/{evening_id}")
-def get_evening_told(evening_id: int, db: Db, catalogue: TheCatalogue) -> EveningTold:
+def get_evening_told(evening_id: ItemId, db: Db, catalogue: TheCatalogue) -> EveningTold:
     """Return one evening whole: its notes, readings, people and weather."""
     return open_evening(db, evening_id, catalogue, chosen_units(db))

@@ -13,7 +13,7 @@ from fastapi.responses import FileResponse
 from jade_perch.api.dependencies import Db, TheClock, TheStage
 from jade_perch.api.porter import Porter, Progress, written
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Frozen, Name
 from jade_perch.core.journal.archive import KINDS, Merged
 from jade_perch.core.journal.award import UNKNOWN, log_cells
 from jade_perch.devices.keeper import Keeper
@@ -26,8 +26,8 @@ from jade_perch.exchange.archive import (
 )
 from jade_perch.exchange.award_files import log_lines
 from jade_perch.exchange.tables import FileReport, file_report, file_row
-from jade_perch.store.connection import connect, copy_database, one_moment
-from jade_perch.store.copies import Copy, list_copies
+from jade_perch.store.connection import DATABASE_NAME, connect, copy_database, one_moment
+from jade_perch.store.copies import FOLDER, KEPT_DAYS, Copy, list_copies
 from jade_perch.store.everything import (
     CHOICE,
     count_everything,
@@ -71,6 +71,12 @@ class Packed(Frozen):
     size_bytes: int
 
 
+class Sent(Frozen):
+    """A zip that was sent, by the key it is asked for."""
+
+    key: str
+
+
 class CopyLine(Frozen):
     """One daily copy, and where it lies."""
 
@@ -84,6 +90,7 @@ class Copies(Frozen):
     """The daily copies, newest first; ``failed_words`` says why the last could not be made."""
 
     folder: str
+    kept_days: int
     copies: list[CopyLine]
     failed_words: str
 
@@ -93,7 +100,8 @@ def get_copies(stage: TheStage, keeper: TheKeeper) -> Copies:
     """Return the daily copies and where they lie."""
     found = list_copies(stage.data_dir)
     return Copies(
-        folder=str((stage.data_dir / "copies").resolve()),
+        folder=str((stage.data_dir / FOLDER).resolve()),
+        kept_days=KEPT_DAYS,
         copies=[_line(one) for one in found],
         failed_words="" if keeper.failed is None else keeper.failed.words,
     )
@@ -111,9 +119,13 @@ def get_progress(porter: ThePorter) -> Progress:
 
 
 @router.post("/pack")
-def pack(db: Db, porter: ThePorter, clock: TheClock) -> Packed:
-    """Pack everything as it stands in this moment into one zip, to be fetched afterwards."""
+def pack(porter: ThePorter, stage: TheStage, clock: TheClock) -> Packed:
+    """Pack everything as it stands in this moment into one zip, to be fetched afterwards.
+
+    What is rehearsed is no part of it.
+    """
     with (
+        closing(connect(stage.data_dir / DATABASE_NAME)) as db,
         porter.carrying("packing", count_everything(db)),
         written(porter.outgoing) as half,
         one_moment(db),
@@ -150,18 +162,21 @@ def get_schema() -> dict[str, Any]:
     return archive_schema()
 
 
-@router.post("/upload", status_code=204, openapi_extra=ZIP_BODY)
-async def upload(request: Request, porter: ThePorter) -> None:
-    """Lay a zip aside, to be read and taken in afterwards; nothing of it is kept yet."""
-    with written(porter.incoming) as half, half.open("wb") as file:
+@router.post("/upload", status_code=201, openapi_extra=ZIP_BODY)
+async def upload(request: Request, porter: ThePorter) -> Sent:
+    """Lay a zip aside, to be read and taken in afterwards by its key; nothing is kept yet."""
+    incoming = porter.expect_file()
+    with written(incoming.path) as half, half.open("wb") as file:
         async for part in request.stream():
             file.write(part)
+    porter.came(incoming)
+    return Sent(key=incoming.key)
 
 
 @router.post("/check")
-def check(porter: ThePorter, stage: TheStage, clock: TheClock) -> FileReport:
+def check(key: Name, porter: ThePorter, stage: TheStage, clock: TheClock) -> FileReport:
     """Return what taking in the zip that was sent would do; it is tried on a copy."""
-    path, trial = porter.require_incoming(), porter.folder / "trial.sqlite3"
+    path, trial = porter.require_incoming(key), porter.folder / "trial.sqlite3"
     with porter.carrying("reading", 0), read_archive(path) as archive:
         try:
             copy_database(stage.database, trial)
@@ -174,14 +189,17 @@ def check(porter: ThePorter, stage: TheStage, clock: TheClock) -> FileReport:
 
 
 @router.post("/keep")
-def keep(db: Db, porter: ThePorter, clock: TheClock) -> FileReport:
+def keep(key: Name, db: Db, porter: ThePorter, stage: TheStage, clock: TheClock) -> FileReport:
     """Take in the zip that was sent: all of it, or where a line is refused nothing."""
-    path = porter.require_incoming()
+    if stage.name:
+        cure = "End the rehearsal first: nothing of one is kept."
+        raise OutOfRange("rehearsal", "one runs", "the evening itself", cure)
+    path = porter.require_incoming(key)
     with porter.carrying("taking in", 0), read_archive(path) as archive:
         report = _report(_taken(db, archive, porter, clock.now_utc(), keep=True))
     if report.refused:
         return report
-    porter.incoming.unlink(missing_ok=True)
+    porter.let_go()
     return report.model_copy(update={"applied": True})
 
 

@@ -2,10 +2,19 @@
 
 import sqlite3
 from dataclasses import replace
+from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import APIRouter, Query, Response
 
-from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheCatalogue, TheDesk
+from jade_perch.api.dependencies import (
+    FILE_BODY,
+    MOST_ID,
+    Db,
+    FileBytes,
+    ItemId,
+    TheCatalogue,
+    TheDesk,
+)
 from jade_perch.api.downloads import download
 from jade_perch.core.evening.desk import require_place
 from jade_perch.core.fields import Frozen, Name
@@ -36,6 +45,7 @@ from jade_perch.store.lists import (
 
 router = APIRouter(prefix="/journal/lists", tags=["journal"])
 Key = Name
+AskedPlace = Annotated[int | None, Query(ge=1, le=MOST_ID)]
 
 
 class ListAhead(Frozen):
@@ -76,13 +86,13 @@ def _title(file_name: str) -> str:
 
 
 @router.delete("/{list_id}", status_code=204)
-def delete_list(list_id: int, db: Db) -> None:
+def delete_list(list_id: ItemId, db: Db) -> None:
     """Take out a list of one's own; the notes stay."""
     delete_item(db, TARGET_LISTS, list_id)
 
 
 @router.post("/{list_id}/restore")
-def restore_list(list_id: int, db: Db, catalogue: TheCatalogue) -> ListProgress:
+def restore_list(list_id: ItemId, db: Db, catalogue: TheCatalogue) -> ListProgress:
     """Take the deletion of a list back."""
     kept = restore_item(db, TARGET_LISTS, list_id)
     return progress_of(own_list(kept), noted_things(db), catalogue)
@@ -90,7 +100,11 @@ def restore_list(list_id: int, db: Db, catalogue: TheCatalogue) -> ListProgress:
 
 @router.get("/{key}/ahead")
 def get_ahead(
-    key: Key, db: Db, desk: TheDesk, catalogue: TheCatalogue, site_id: int | None = None
+    key: Key,
+    db: Db,
+    desk: TheDesk,
+    catalogue: TheCatalogue,
+    site_id: AskedPlace = None,
 ) -> ListAhead:
     """Return when what is left next stands well: from a place, else the chosen one."""
     place = require_place(desk) if site_id is None else get_item(db, SITES, site_id)

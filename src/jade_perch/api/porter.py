@@ -4,8 +4,10 @@ import atexit
 import shutil
 import tempfile
 import threading
+import uuid
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal, TypeVar
 
@@ -24,6 +26,14 @@ class Progress(Frozen):
     total: int
 
 
+@dataclass(frozen=True, slots=True)
+class Incoming:
+    """A zip that came in: the key it is asked for by, and where it lies."""
+
+    key: str
+    path: Path
+
+
 class Porter:
     """A folder of its own, the zip that goes out, the one that came in, and how far things are."""
 
@@ -32,6 +42,7 @@ class Porter:
         self._busy = threading.Lock()
         self._doing: Doing = "nothing"
         self._done = self._total = 0
+        self._incoming: Incoming | None = None
 
     @property
     def folder(self) -> Path:
@@ -45,11 +56,6 @@ class Porter:
     def outgoing(self) -> Path:
         """Where the zip lies that was packed last."""
         return self.folder / "everything.zip"
-
-    @property
-    def incoming(self) -> Path:
-        """Where the zip lies that was sent last."""
-        return self.folder / "incoming.zip"
 
     @property
     def progress(self) -> Progress:
@@ -79,11 +85,34 @@ class Porter:
             self._done += 1
             yield one
 
-    def require_incoming(self) -> Path:
-        """Return the zip that came in; raises ``OutOfRange`` where none did."""
-        if not self.incoming.is_file():
-            raise OutOfRange("file", "(nothing)", "a zip that was sent", "Choose the file again.")
-        return self.incoming
+    def expect_file(self) -> Incoming:
+        """Return a new name and place for a zip that comes in now."""
+        key = uuid.uuid4().hex
+        return Incoming(key, self.folder / f"{key}.zip")
+
+    def came(self, incoming: Incoming) -> None:
+        """Keep a zip that came in; the one that came before goes."""
+        if self._incoming is not None:
+            self._incoming.path.unlink(missing_ok=True)
+        self._incoming = incoming
+
+    def require_incoming(self, key: str) -> Path:
+        """Return the zip that came in under a key.
+
+        Raises ``OutOfRange`` where none did, or another one came meanwhile from another page.
+        """
+        cure = "Choose the file again."
+        if self._incoming is None:
+            raise OutOfRange("file", "(nothing)", "a zip that was sent", cure)
+        if self._incoming.key != key:
+            raise OutOfRange("file", "another one", "the zip that was sent last", cure)
+        return self._incoming.path
+
+    def let_go(self) -> None:
+        """Forget the zip that came in."""
+        if self._incoming is not None:
+            self._incoming.path.unlink(missing_ok=True)
+        self._incoming = None
 
 
 @contextmanager

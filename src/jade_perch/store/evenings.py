@@ -23,6 +23,7 @@ from jade_perch.core.sky.calendar import NightShape, night_shapes
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.units import Units
 from jade_perch.core.weather import NOTHING_TOLD
+from jade_perch.store.errors import NotFound
 from jade_perch.store.evening import EVENINGS, SITES
 from jade_perch.store.items import get_item, plain, select_items
 from jade_perch.store.journal import OBSERVATIONS
@@ -127,6 +128,8 @@ def open_evening(
 ) -> EveningTold:
     """Return one evening whole; raises ``NotFound``."""
     evening = get_item(db, EVENINGS, evening_id)
+    if evening.date is None:  # chosen before there was a place; nothing belongs to it
+        raise NotFound(EVENINGS.kind, evening_id)
     (bar,) = _bars(db, [evening], catalogue)
     told = NOTHING_TOLD
     if evening.site_id is not None:

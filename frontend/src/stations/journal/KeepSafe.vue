@@ -16,6 +16,8 @@ const into = useAttempt()
 const progress = shallowRef<Schema<'Progress'> | null>(null)
 const report = shallowRef<Report | null>(null)
 const file = shallowRef<File | null>(null)
+/** The zip that was sent from here: what is taken in is what was reported. */
+let key = ''
 let ticking: ReturnType<typeof setInterval> | undefined
 const isBusy = computed(() => out.isBusy.value || into.isBusy.value)
 /** While something is carried it says how far it is. */
@@ -33,6 +35,8 @@ const last = computed(() => copies.value?.copies[0] ?? null)
 const lastWords = computed(() => last.value
   ? `The last copy was made ${dateWords(last.value.made_at_utc, ZONE)}, ${clockTime(last.value.made_at_utc, ZONE)}, and lies in`
   : 'No copy has been made yet; the first comes shortly after the start. They lie in')
+const sizeWords = computed(() => last.value && copies.value
+  ? `(${(last.value.size_bytes / 1e6).toFixed(1)} MB, ${copies.value.copies.length} of ${copies.value.kept_days} days)` : '')
 
 const pack = () => out.attempt(async () => {
   const packed = await call<Schema<'Packed'>>('/journal/everything/pack', { method: 'POST' })
@@ -45,14 +49,14 @@ async function choose (event: Event) {
   const zip = file.value
   if (zip) {
     report.value = await into.attempt(async () => {
-      await call('/journal/everything/upload', { method: 'POST', zip })
-      return call<Report>('/journal/everything/check', { method: 'POST' })
+      key = (await call<Schema<'Sent'>>('/journal/everything/upload', { method: 'POST', zip })).key
+      return call<Report>(`/journal/everything/check?key=${key}`, { method: 'POST' })
     }) ?? null
   }
   input.value = ''
 }
 async function keep () {
-  report.value = await into.attempt(() => call<Report>('/journal/everything/keep', { method: 'POST' })) ?? report.value
+  report.value = await into.attempt(() => call<Report>(`/journal/everything/keep?key=${key}`, { method: 'POST' })) ?? report.value
 }
 function close () {
   isOpen.value = false
@@ -67,7 +71,7 @@ function close () {
       <h1>Kept safe</h1>
       <section><h2>A copy every day</h2>
         <p v-if="copies">{{ lastWords }} <span class="path">{{ copies.folder }}</span>
-          {{ last ? `(${(last.size_bytes / 1e6).toFixed(1)} MB, ${copies.copies.length} of 14 days)` : '' }}.</p>
+          {{ sizeWords }}.</p>
         <p v-if="copies?.failed_words" role="alert"><b>The last try failed:</b> {{ copies.failed_words }}</p>
         <p class="quiet small">To put one back, end the application and type <code>jade-perch restore
           latest</code>.</p>

@@ -64,8 +64,9 @@ function notedWords (mark: Mark): string {
 }
 const { refusal: noFile, isBusy, attempt } = useAttempt()
 const isImporting = ref(false)
+const withSketches = useKept('log-sketches', true)
 const told = toldFile(count => `Keep a list of ${count}`)
-const log = (kind: 'pdf' | 'csv') => attempt(async () => save(await askFile(`/journal/lists/${list.value!.key}/log.${kind}`), `log-${list.value!.key}.${kind}`))
+const log = (kind: 'pdf' | 'csv') => attempt(async () => save(await askFile(`/journal/lists/${list.value!.key}/log.${kind}${kind === 'pdf' ? `?sketches=${withSketches.value}` : ''}`), `log-${list.value!.key}.${kind}`))
 async function remove () {
   const gone = list.value
   if (!gone?.list_id) return
@@ -106,7 +107,9 @@ const STATES = Object.keys(OUTCOMES) as State[]
         <section class="left scroll-y" :aria-label="list.title">
           <header class="head"><div><h2>{{ list.title }}</h2><p class="quiet small">{{ list.about }}
             {{ list.words }}</p></div>
-            <span class="tools"><v-btn size="small" :disabled="isBusy" @click="log('pdf')">Log on paper</v-btn><v-btn
+            <span class="tools"><v-switch v-model="withSketches" label="Sketches" color="primary" density="compact"
+              hide-details class="sketches" /><v-btn size="small" :disabled="isBusy" @click="log('pdf')">Log on
+                paper</v-btn><v-btn
               size="small"
               variant="text" :disabled="isBusy" @click="log('csv')">CSV</v-btn>
               <v-btn v-if="list.list_id" size="small" variant="text" @click="remove">Take out</v-btn></span></header>
@@ -166,7 +169,7 @@ const STATES = Object.keys(OUTCOMES) as State[]
 .two { flex: 1; display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); gap: 24px; min-height: 0; }
 .left, .right { min-width: 0; display: flex; flex-direction: column; gap: 8px; padding: 8px 0 12px; }
 .head { display: flex; justify-content: space-between; gap: 12px; align-items: start; flex-wrap: wrap; }
-.tools { display: flex; gap: 4px 8px; flex-wrap: wrap; } .from { max-width: 220px; }
+.tools { display: flex; gap: 4px 8px; flex-wrap: wrap; align-items: center; } .sketches { flex: none; } .from { max-width: 220px; }
 .legend { list-style: none; margin: 0; padding: 0; display: flex; gap: 4px 18px; flex-wrap: wrap; } .legend li { display: flex; gap: 6px; align-items: center; }
 .one { border: 1px solid var(--line); border-radius: 10px; background: var(--surface); padding: 10px 14px; display: grid; gap: 6px; } .one header { display: flex; gap: 8px; align-items: center; } .one h3 { flex: 1; font-size: 18px; }
 .all { align-self: start; }
