@@ -32,21 +32,18 @@ from jade_perch.store.sittings import SITTINGS
 from jade_perch.store.weather import told_hours
 
 PAGE_EVENINGS = 14  # of one answer; as many as a screen shows, and a few more
-KEPT = """
-SELECT id, version, date, site_id, steadiness, transparency, faintest_seen_mag, people_ids,
-       landmark, planned_from_utc
-  FROM evening AS e
- WHERE e.deleted_at_utc IS NULL
-   AND e.date IS NOT NULL
-   AND (:before_date IS NULL OR (e.date, e.id) < (:before_date, :before_id))
+KEPT = f"""
+{EVENINGS.living}
+   AND date IS NOT NULL
+   AND (:before_date IS NULL OR (date, id) < (:before_date, :before_id))
    AND (EXISTS (SELECT 1 FROM observation AS o
-                 WHERE o.evening_id = e.id AND o.deleted_at_utc IS NULL)
+                 WHERE o.evening_id = evening.id AND o.deleted_at_utc IS NULL)
      OR EXISTS (SELECT 1 FROM setup_reading AS r
-                 WHERE r.evening_id = e.id AND r.deleted_at_utc IS NULL)
+                 WHERE r.evening_id = evening.id AND r.deleted_at_utc IS NULL)
      OR EXISTS (SELECT 1 FROM sitting AS s
-                 WHERE s.evening_id = e.id AND s.deleted_at_utc IS NULL
+                 WHERE s.evening_id = evening.id AND s.deleted_at_utc IS NULL
                    AND json_extract(s.sitting, '$.begun_utc') IS NOT NULL))
- ORDER BY e.date DESC, e.id DESC
+ ORDER BY date DESC, id DESC
  LIMIT :most
 """
 COUNT = """
@@ -55,12 +52,7 @@ SELECT count(*) AS notes, count(DISTINCT evening_id) AS evenings
  WHERE deleted_at_utc IS NULL
 """
 # Also places that were taken out since: what was seen there was seen there.
-PLACES = """
-SELECT id, version, name, latitude_deg, longitude_deg, elevation_m, zone, dark_sky_class,
-       sky_mpsas, naked_eye_limit_mag, light_domes, skyline
-  FROM site
- WHERE id IN (SELECT value FROM json_each(:ids))
-"""
+PLACES = f"{SITES.every} WHERE id IN (SELECT value FROM json_each(:ids))"
 MARKS = """
 SELECT id, evening_id, observed_at_utc AS at_utc, object_name, outcome, zone
   FROM observation
@@ -68,29 +60,9 @@ SELECT id, evening_id, observed_at_utc AS at_utc, object_name, outcome, zone
    AND deleted_at_utc IS NULL
  ORDER BY observed_at_utc, id
 """
-SITTINGS_OF = """
-SELECT id, version, evening_id, telescope_id, sitting
-  FROM sitting
- WHERE evening_id IN (SELECT value FROM json_each(:ids))
-   AND deleted_at_utc IS NULL
-"""
-NOTES_OF = """
-SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
-       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
-       site_name, zone, evening_id, predicted_margin
-  FROM observation
- WHERE evening_id = :evening_id
-   AND deleted_at_utc IS NULL
- ORDER BY observed_at_utc, id
-"""
-READINGS_OF = """
-SELECT id, version, evening_id, telescope_id, step, recorded_at_utc, words, is_good, figures,
-       inputs, spoiled_at_utc, spoiled_by, simulated
-  FROM setup_reading
- WHERE evening_id = :evening_id
-   AND deleted_at_utc IS NULL
- ORDER BY recorded_at_utc, id
-"""
+SITTINGS_OF = f"{SITTINGS.living} AND evening_id IN (SELECT value FROM json_each(:ids))"
+NOTES_OF = f"{OBSERVATIONS.living} AND evening_id = :evening_id ORDER BY observed_at_utc, id"
+READINGS_OF = f"{READINGS.living} AND evening_id = :evening_id ORDER BY recorded_at_utc, id"
 NAMES_OF = {
     "telescope": "SELECT id, name FROM telescope",
     "observer": "SELECT id, name FROM observer",

@@ -28,6 +28,8 @@ T = TypeVar("T", bound=Item)
 class ItemTable(Generic[T]):
     """A table whose columns are the fields of one core model, and its statements.
 
+    ``living`` selects what was not taken out and ``every`` also that; a module's own statements
+    go on from them.
     ``prepare`` may complete an item before it is stored, or refuse it, for what no foreign key
     can hold.
     """
@@ -43,9 +45,10 @@ class ItemTable(Generic[T]):
         listed = ", ".join(columns)
         self.kind, self.model, self.columns = kind, model, tuple(columns)
         self.prepare = prepare
-        living = f"SELECT id, version, {listed} FROM {kind} WHERE deleted_at_utc IS NULL"
-        self.select_all = f"{living} ORDER BY {order_by}, id"
-        self.select_one = f"{living} AND id = :id"
+        self.every = f"SELECT id, version, {listed} FROM {kind}"
+        self.living = f"{self.every} WHERE deleted_at_utc IS NULL"
+        self.select_all = f"{self.living} ORDER BY {order_by}, id"
+        self.select_one = f"{self.living} AND id = :id"
         self.insert = (
             f"INSERT INTO {kind} ({listed}) "
             f"VALUES ({', '.join(f':{column}' for column in columns)})"

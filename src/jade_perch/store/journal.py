@@ -33,20 +33,8 @@ def _with_its_evening(db: sqlite3.Connection, observation: Observation) -> Obser
 OBSERVATIONS = ItemTable(
     "observation", Observation, order_by="observed_at_utc DESC", prepare=_with_its_evening
 )
-OF_NO_EVENING = """
-SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
-       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
-       site_name, zone, evening_id, predicted_margin
-  FROM observation
- WHERE evening_id IS NULL
-"""
-SENT = """
-SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
-       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
-       site_name, zone, evening_id, predicted_margin
-  FROM observation
- WHERE sent_key = :sent_key
-"""
+OF_NO_EVENING = f"{OBSERVATIONS.every} WHERE evening_id IS NULL"
+SENT = f"{OBSERVATIONS.every} WHERE sent_key = :sent_key"
 COUNT_OF_EVENING = """
 SELECT count(*) AS notes
   FROM observation

@@ -43,7 +43,7 @@ SELECT coalesce(site.name, '') AS place_name, CAST(substr(e.date, 6, 2) AS INTEG
 HAVING coalesce(e.steadiness, avg(o.steadiness)) IS NOT NULL OR e.faintest_seen_mag IS NOT NULL
 """
 # Also eyepieces that were taken out since.
-ALL_EYEPIECES = f"SELECT id, version, {', '.join(EYEPIECES.columns)} FROM eyepiece ORDER BY id"
+ALL_EYEPIECES = f"{EYEPIECES.every} ORDER BY id"
 
 
 def all_lessons(db: sqlite3.Connection) -> list[Lesson]:

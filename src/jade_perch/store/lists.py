@@ -37,20 +37,8 @@ SELECT target_key, object_name, count(*) AS times, id, observed_at_utc AS first_
  ORDER BY first_utc
 """
 RANK = {"seen": 0, "glimpsed": 1, "tried": 2}
-NOTES = """
-SELECT id, version, observed_at_utc, object_name, target_key, telescope_name, glass, magnification,
-       steadiness, transparency, outcome, observer_name, words, sketch, picture_name, sent_key,
-       site_name, zone, evening_id, predicted_margin
-  FROM observation
- WHERE id IN (SELECT value FROM json_each(:ids))
-   AND deleted_at_utc IS NULL
-"""
-EVENINGS_OF = """
-SELECT id, version, date, site_id, steadiness, transparency, faintest_seen_mag, people_ids,
-       landmark, planned_from_utc
-  FROM evening
- WHERE id IN (SELECT value FROM json_each(:ids))
-"""
+NOTES = f"{OBSERVATIONS.living} AND id IN (SELECT value FROM json_each(:ids))"
+EVENINGS_OF = f"{EVENINGS.every} WHERE id IN (SELECT value FROM json_each(:ids))"
 BATCH = 1000
 NEXT_NOTES = """
 SELECT id, observed_at_utc, object_name, telescope_name, glass, magnification, steadiness,

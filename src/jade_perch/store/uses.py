@@ -10,12 +10,7 @@ from jade_perch.store.items import list_items, select_items
 from jade_perch.store.kit import FINDERS, TELESCOPES
 from jade_perch.store.sittings import SITTINGS
 
-BEGUN = """
-SELECT id, version, evening_id, telescope_id, sitting
-  FROM sitting
- WHERE deleted_at_utc IS NULL
-   AND json_extract(sitting, '$.begun_utc') IS NOT NULL
-"""
+BEGUN = f"{SITTINGS.living} AND json_extract(sitting, '$.begun_utc') IS NOT NULL"
 DATES = "SELECT id, date FROM evening WHERE date IS NOT NULL"
 # The tube was out also where nobody pressed anything: it was set up, or something was noted.
 TUBES_OUT = """
