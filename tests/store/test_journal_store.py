@@ -45,6 +45,7 @@ from jade_perch.store.lists import noted_things
 from jade_perch.store.migrations import MIGRATIONS, migrate
 from jade_perch.store.opening import bring_forward
 from jade_perch.store.search import PAGE_ROWS, search, telescopes_used
+from jade_perch.store.uses import uses
 
 NOW = datetime(2027, 2, 13, 20, tzinfo=UTC)
 
@@ -523,3 +524,43 @@ def test_a_missing_copy_is_said_so(tmp_path, capsys):
         in_use(tmp_path, alone=False),
     ):
         pass
+
+
+def test_what_was_used_is_what_was_in_out_or_looked_through(db):
+    load_demo(db)
+    tube = next(one for one in list_items(db, TELESCOPES) if one.name == "Dipper 77")
+    worn = {"telescope": tube.id, "mount": tube.mount_id}
+    for n, day in enumerate(("2027-02-01", "2027-02-02", "2027-02-03"), 90):
+        db.execute("INSERT INTO evening (id, date, site_id) VALUES (?, ?, 1)", (n, day))
+    look = {"target_key": "m42", "rung_key": "e2+a1", "at_utc": "2027-02-01T20:00:00Z"}
+    begun = json.dumps({"begun_utc": "2027-02-01T20:00:00Z", "looks": [look]})
+    sitting = "INSERT INTO sitting (evening_id, telescope_id, sitting) VALUES (?, ?, ?)"
+    db.execute(sitting, (90, tube.id, begun))
+    db.execute(sitting, (91, tube.id, "{}"))  # nobody began it
+    reading = (
+        "INSERT INTO setup_reading (evening_id, telescope_id, step, recorded_at_utc, words, "
+        "is_good, figures, inputs, spoiled_by, simulated) VALUES (92, ?, 'level', '2027-02-03T18:00:00Z', "
+        "'Level.', 1, '{}', '{}', '', ?)"
+    )
+    db.execute(reading, (tube.id, "level"))  # practice with a simulated level wears nothing
+    first = date(2027, 2, 1)
+    assert all(uses(db)[kind, number] == (first,) for kind, number in worn.items())
+    db.execute(reading, (tube.id, ""))
+    used = uses(db)
+    assert all(used[kind, number] == (first, date(2027, 2, 3)) for kind, number in worn.items())
+    assert used["eyepiece", 2] == (first,) == used["amplifier", 1]
+    assert ("eyepiece", 1) not in used
+
+
+def test_an_evening_of_which_less_was_said_is_filled_in(tmp_path):
+    with closing(connect(tmp_path / "a")) as one, closing(connect(tmp_path / "b")) as other:
+        for db in (one, other):
+            bring_forward(db, NOW)
+            add_item(db, SITES, Site(name="Yard", latitude_deg=48, longitude_deg=8, zone="UTC"))
+        add = "INSERT INTO evening (date, site_id, steadiness, transparency) VALUES (?, 1, ?, ?)"
+        one.execute(add, ("2027-01-01", 5, 4))
+        other.execute(add, ("2027-01-01", 2, None))
+        export(one, tmp_path / "a.zip")
+        merged = take_in(other, tmp_path / "a.zip")
+        row = other.execute("SELECT steadiness, transparency FROM evening").fetchone()
+        assert tuple(row) == (2, 4) and merged.counts["evening"].differs == 1
