@@ -1,6 +1,7 @@
 """Measure a journal of 50 000 observations: search, first rows, lessons, out and in, the copy."""
 
 import http.client
+import json
 import statistics
 import tempfile
 import threading
@@ -56,12 +57,14 @@ def a_life_of_notes(folder: Path) -> None:
     db.close()
 
 
-def send_zip(content: bytes) -> None:
+def send_zip(content: bytes) -> str:
+    """Send a zip; returns the key it is asked for by."""
     connection = http.client.HTTPConnection("127.0.0.1", PORT, timeout=120)
     headers = {"Content-Type": "application/zip"}
     connection.request("POST", "/api/journal/everything/upload", content, headers)
-    connection.getresponse().read()
+    sent = json.loads(connection.getresponse().read())
     connection.close()
+    return str(sent["key"])
 
 
 def slow(path: str) -> float:
@@ -131,9 +134,9 @@ def a_life_in_the_journal() -> list[Row]:
             grown = resident_mb(process.pid, "VmHWM") - before
             content = ask("/journal/everything/everything.zip")
         with server("serve", other) as (process, _):
-            send_zip(content)
-            check_s = slow("check")
-            in_s = slow("keep")
+            key = send_zip(content)
+            check_s = slow(f"check?key={key}")
+            in_s = slow(f"keep?key={key}")
             again_mb = resident_mb(process.pid, "VmHWM")
     what = f"with {NIGHTS * A_NIGHT} observations:"
     return [

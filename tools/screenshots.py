@@ -26,6 +26,7 @@ VIEWS = (
     ("journal", "journal", WIDE, "daylight"),
     ("journal-lists", "journal?tab=lists", WIDE, "dusk"),
 )
+COPIED = re.compile("^Copied ")  # when, and to which folder of whoever takes the pictures
 # what comes last on a view that takes its time
 LAST = {
     "calendar": "Dark hours of the coming nights",
@@ -230,6 +231,8 @@ def main() -> int:
                 page = open_page(browser, station, size, regime)
                 if name in LAST:
                     page.get_by_label(LAST[name]).first.wait_for()
+                for line in page.get_by_text(COPIED).all():
+                    line.evaluate("one => { one.style.visibility = 'hidden' }")
                 page.screenshot(path=OUT / f"{name}.png")
                 page.context.close()
             for name, step, telescope, size, regime, act in STEPS:

@@ -427,6 +427,15 @@ def test_a_line_that_is_wrong_is_named_with_its_reason(db, tmp_path, changes, fi
     assert (kind, number) == ("observation", 1) and any(field in one.detail for one in problems)
 
 
+def test_notes_of_a_time_to_come_are_taken_over_and_counted(db, tmp_path):
+    path = tmp_path / "in.zip"
+    lines = [json.dumps(RIGHT | {"id": n, "observed_at_utc": f"20{n}-01-01T20:00:00Z"})
+             for n in (26, 27, 35)]  # fmt: skip
+    path.write_bytes(zipped([manifest(observation=3), ("observation.jsonl", "\n".join(lines))]))
+    counted = take_in(db, path).counts["observation"]
+    assert counted.words() == "3 new, 1 of a time still to come"
+
+
 def test_an_open_solar_session_is_never_taken_over(db, tmp_path):
     session = {"id": 1, "telescope_name": "T", "filter_name": "F",
                "opened_at_utc": "2027-02-13T11:00:00Z", "closed_at_utc": None}  # fmt: skip
@@ -539,8 +548,8 @@ def test_what_was_used_is_what_was_in_out_or_looked_through(db):
     db.execute(sitting, (91, tube.id, "{}"))  # nobody began it
     reading = (
         "INSERT INTO setup_reading (evening_id, telescope_id, step, recorded_at_utc, words, "
-        "is_good, figures, inputs, spoiled_by, simulated) VALUES (92, ?, 'level', '2027-02-03T18:00:00Z', "
-        "'Level.', 1, '{}', '{}', '', ?)"
+        "is_good, figures, inputs, spoiled_by, simulated) VALUES "
+        "(92, ?, 'level', '2027-02-03T18:00:00Z', 'Level.', 1, '{}', '{}', '', ?)"
     )
     db.execute(reading, (tube.id, "level"))  # practice with a simulated level wears nothing
     first = date(2027, 2, 1)

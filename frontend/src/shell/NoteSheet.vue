@@ -80,12 +80,14 @@ function set (key: string, value: unknown) {
 }
 
 async function closeWith (saving: Promise<Observation | undefined>) {
-  const isNew = id.value === null
+  const before = noting.opened?.item ?? null
   const stored = await saving
   if (!stored) return
   noting.close()
   if (!stored.id) notices.say('Kept here; it is told as soon as the application answers.')
-  else notices.say(evening.evening?.rehearsal ? 'Rehearsed: nothing of it is kept.' : isNew ? 'Noted.' : 'Changed.')
+  else if (evening.evening?.rehearsal) notices.say('Rehearsed: nothing of it is kept.')
+  else if (!before) notices.say('Noted.')
+  else notices.say('Changed.', () => observations.change(stored.id ?? 0, { ...before, version: stored.version }))
 }
 async function remove () {
   const gone = id.value

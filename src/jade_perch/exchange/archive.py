@@ -8,7 +8,9 @@ import json
 import re
 import zipfile
 import zlib
-from collections.abc import Iterable, Iterator, Mapping
+from collections import deque
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
 from itertools import islice
 from pathlib import Path
@@ -26,7 +28,7 @@ FILES = {kind: f"{kind}.jsonl" for kind in (*KINDS, CHOICE)}
 PICTURE = re.compile(r"pictures/([0-9a-f]{40})\.(jpg|png)")
 ENDINGS = {"image/jpeg": "jpg", "image/png": "png"}
 DATE = (2027, 1, 1, 0, 0, 0)  # of every member, so that the same things are the same file
-BATCH_LINES = 200
+BATCH_LINES, MOST_WAITING = 400, 4  # about a quarter of a megabyte, so many of them at most
 MOST_MEMBERS = 60_000
 MOST_ARCHIVE_BYTES = 2_000_000_000
 MOST_UNPACKED_BYTES = 4_000_000_000
@@ -53,16 +55,16 @@ class Writer:
 
     def lines(self, kind: str, texts: Iterable[str]) -> None:
         """Write one kind: each thing a line of JSON."""
-        with self._member(FILES[kind]) as out:
+        with self._member(FILES[kind]) as write:
             for together in _batches(texts):
-                out.write("".join(f"{text}\n" for text in together).encode())
+                write("".join(f"{text}\n" for text in together).encode())
                 self._counts[kind] += len(together)
 
     def notes(self, texts: Iterable[str]) -> None:
         """Write the notes as CSV for people; it is not read back."""
-        with self._member(NOTES_CSV) as out:
-            for together in _batches(texts):
-                out.write("".join(together).encode())
+        with self._member(NOTES_CSV) as write:
+            for some in texts:  # some lines each
+                write(some.encode())
 
     def picture(self, picture: Picture) -> None:
         """Write one picture; it is packed already."""
@@ -76,11 +78,24 @@ class Writer:
         self._archive.writestr(info, json.dumps(told, indent=1) + "\n")
 
     @contextmanager
-    def _member(self, name: str) -> Iterator[IO[bytes]]:
+    def _member(self, name: str) -> Iterator[Callable[[bytes], None]]:
+        """Give what writes into a member; packing goes on beside whoever makes the next lines."""
         info = zipfile.ZipInfo(name, DATE)
         info.compress_type = zipfile.ZIP_DEFLATED
-        with self._archive.open(info, "w", force_zip64=True) as out:
-            yield out
+        waiting: deque[Future[int]] = deque()
+        with (
+            self._archive.open(info, "w", force_zip64=True) as out,
+            ThreadPoolExecutor(1) as packer,
+        ):
+
+            def write(data: bytes) -> None:
+                if len(waiting) >= MOST_WAITING:
+                    waiting.popleft().result()
+                waiting.append(packer.submit(out.write, data))
+
+            yield write
+            while waiting:
+                waiting.popleft().result()
 
 
 def _batches(texts: Iterable[str]) -> Iterator[list[str]]:

@@ -5,6 +5,7 @@ import { useAsked } from '@/shell/useAsked'
 import { usePaged } from '@/shell/usePaged'
 import { useSize } from '@/shell/width'
 import { NO_FILTERS, useJournal } from '@/stores/journal'
+import { useNoting } from '@/stores/noting'
 import EveningBar from './EveningBar.vue'
 import EveningPanel from './EveningPanel.vue'
 import FoundLine from './FoundLine.vue'
@@ -13,6 +14,7 @@ import NotePanel from './NotePanel.vue'
 type Bar = Schema<'EveningBar'>
 type Row = Schema<'FoundRow'>
 const journal = useJournal()
+const noting = useNoting()
 const KINDS = ['moon', 'planet', 'Moon feature', 'double star', 'star', 'open cluster', 'globular cluster', 'galaxy', 'nebula', 'planetary nebula', 'asterism', 'cluster with nebula', 'star cloud', 'supernova remnant']
 const RESULTS = [{ title: 'Seen', value: 'seen' }, { title: 'Glimpsed', value: 'glimpsed' }, { title: 'Not seen', value: 'not seen' }]
 const showsFilters = ref(false)
@@ -51,11 +53,17 @@ const counted = computed(() => {
   const count = found.first.value?.count
   return count === null ? 'over 1000 notes' : count === undefined ? '' : `${count} ${count === 1 ? 'note' : 'notes'}`
 })
-defineExpose({ isEmpty })
 </script>
 
 <template>
-  <div class="evenings" :class="{ open: isOpen }">
+  <div v-if="isEmpty && !isSearching" class="empty">
+    <svg viewBox="0 0 120 90" width="170" aria-hidden="true"><path
+      d="M14 16h40l6 6 6-6h40v62H66l-6 6-6-6H14zM60 22v62M26 34h22M26 46h22M72 34h22" /></svg>
+    <h2>Nothing written yet</h2>
+    <p>One line while it is fresh is worth more than a page next week. Key o works from every station.</p>
+    <v-btn color="primary" variant="flat" size="large" @click="noting.begin()">Note your first observation</v-btn>
+  </div>
+  <div v-else class="evenings" :class="{ open: isOpen }">
     <section class="left" aria-label="Evenings and notes">
       <div class="search">
         <v-text-field v-model="journal.filters.text" label="Search every note" density="compact" clearable hide-details
@@ -131,6 +139,8 @@ defineExpose({ isEmpty })
 .evening:focus-visible { outline-offset: -3px; }
 .when, .drawn { display: grid; gap: 2px; align-content: start; min-width: 0; overflow: hidden; }
 .end { height: 1px; }
+.empty { height: 100%; display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
+.empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
 .back { display: none; }
 @media (max-width: 999px) {
   .evenings { grid-template-columns: minmax(0, 1fr); }

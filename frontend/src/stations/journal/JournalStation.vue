@@ -3,6 +3,7 @@ import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
+import { clockTime, dateWords } from '@/shell/time'
 import { useJournal } from '@/stores/journal'
 import { useNoting } from '@/stores/noting'
 import EveningsTab from './EveningsTab.vue'
@@ -18,9 +19,15 @@ const TABS = { evenings: 'Evenings', lists: 'Lists', lessons: 'What it teaches' 
 const isKeeping = ref(false)
 const route = useRoute()
 watch(() => route.query.tab, now => { if (typeof now === 'string' && now in TABS) journal.tab = now as keyof typeof TABS }, { immediate: true })
-const { answer, refusal, isLoading, load } = useAsked(() => call<Schema<'EveningPage'>>('/journal/evenings'), ['journal', 'setup', 'eyepiece'])
+const { answer: copies, load } = useAsked(() => call<Schema<'Copies'>>('/journal/everything/copies'), ['journal'])
 onMounted(load)
-const isEmpty = computed(() => answer.value !== null && !answer.value.bars.length)
+const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone
+/** When the last copy was made and where it lies; why not, if it was not. */
+const copyWords = computed(() => {
+  const last = copies.value?.copies[0]
+  if (copies.value?.failed_words) return `The daily copy failed: ${copies.value.failed_words}`
+  return last ? `Copied ${dateWords(last.made_at_utc, ZONE)}, ${clockTime(last.made_at_utc, ZONE)}, to ${copies.value?.folder}` : ''
+})
 </script>
 
 <template>
@@ -30,22 +37,12 @@ const isEmpty = computed(() => answer.value !== null && !answer.value.bars.lengt
       <v-btn-toggle v-model="journal.tab" mandatory divided variant="outlined" aria-label="What of the journal">
         <v-btn v-for="(word, name) in TABS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
-      <span class="gap" />
+      <p class="gap quiet small">{{ copyWords }}</p>
       <v-btn variant="text" @click="isKeeping = true">Kept safe</v-btn>
       <v-btn color="primary" variant="flat" @click="noting.begin()">Note an observation</v-btn>
     </header>
     <ListsTab v-if="journal.tab === 'lists'" />
     <LessonsTab v-else-if="journal.tab === 'lessons'" />
-    <div v-else-if="isEmpty" class="empty">
-      <svg viewBox="0 0 120 90" width="170" aria-hidden="true"><path
-        d="M14 16h40l6 6 6-6h40v62H66l-6 6-6-6H14zM60 22v62M26 34h22M26 46h22M72 34h22" /></svg>
-      <h2>Nothing written yet</h2>
-      <p>One line while it is fresh is worth more than a page next week. Key o works from every station.</p>
-      <v-btn color="primary" variant="flat" size="large" @click="noting.begin()">Note your first observation</v-btn>
-    </div>
-    <p v-else-if="refusal && !answer" role="alert">{{ refusal.words }}</p>
-    <v-progress-linear v-else-if="!answer" :active="isLoading" indeterminate color="primary"
-      aria-label="Reading the journal" />
     <EveningsTab v-else />
     <KeepSafe v-if="isKeeping" v-model="isKeeping" />
   </section>
@@ -54,8 +51,6 @@ const isEmpty = computed(() => answer.value !== null && !answer.value.bars.lengt
 <style scoped>
 .journal { height: 100%; padding: 10px 20px 0; display: flex; flex-direction: column; gap: 10px; min-height: 0; }
 .journal > :not(.head) { flex: 1 1 0; min-height: 0; }
-.head { display: flex; gap: 8px 12px; align-items: center; flex: none; flex-wrap: wrap; } .gap { flex: 1; }
-.empty { display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
-.empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
+.head { display: flex; gap: 8px 12px; align-items: center; flex: none; flex-wrap: wrap; } .gap { flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; text-align: right; }
 @media (max-width: 699px) { .journal { padding: 8px 12px 0; } .gap { display: none; } }
 </style>
