@@ -111,6 +111,14 @@ def test_what_was_promised_is_kept_with_a_note_and_only_where_it_is_known(demo):
     for change in unknown:
         assert note(demo, **(dark | change))["predicted_margin"] is None
     assert note(demo, **at)["predicted_margin"] is None  # the Sun is still up
+    path = f"/api/journal/observations/{seen['id']}"
+    form = {name: value for name, value in seen.items() if name != "predicted_margin"} | {
+        "id": None
+    }
+    mended = demo.put(path, json=form | {"words": "Mended."}).json()
+    assert mended["predicted_margin"] == seen["predicted_margin"]  # no form sends it back
+    other = form | {"glass": "5 mm", "version": mended["version"], "predicted_margin": 9.0}
+    assert demo.put(path, json=other).json()["predicted_margin"] is None
     claimed = note(demo, **(dark | {"glass": "", "predicted_margin": 3.5}))
     assert claimed["predicted_margin"] is None  # nobody says it but the application
 

@@ -2,6 +2,7 @@
 
 import re
 import sqlite3
+import time
 from contextlib import closing
 from io import BytesIO
 
@@ -189,7 +190,8 @@ def test_a_copy_put_back_brings_back_what_was_there(empty_server, new_page):
     empty_server.start()  # the copy of the day is made anew
     page.get_by_role("button", name="Kept safe").click()
     expect(page.get_by_role("dialog", name="Kept safe")).to_be_visible()
-    while not list_copies(empty_server.data_dir):
+    deadline = time.monotonic() + 120
+    while not list_copies(empty_server.data_dir) and time.monotonic() < deadline:
         page.request.get(f"{empty_server.url}/api/journal/everything/copies")
     page.get_by_role("dialog").get_by_role("button", name="Close").click()
     page.get_by_role("button", name="Delete Moon").click()

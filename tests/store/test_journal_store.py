@@ -2,6 +2,7 @@
 
 import io
 import json
+import struct
 import zipfile
 from contextlib import closing
 from datetime import UTC, date, datetime, timedelta
@@ -365,6 +366,8 @@ HOSTILE = {
     "a path in a picture": (zipped([manifest(), ("pictures/../a.png", "x")]), "only members"),
     "a bomb": (zipped([manifest(observation=1), ("observation.jsonl", " " * 40_000_000)]),
                "packed"),
+    "a list of members without end": (
+        zipped([manifest()])[:-10] + struct.pack("<IIH", 2**31, 0, 0), "a list of"),
     "a line lost": (zipped([manifest(observation=2), ("observation.jsonl", NOTE)]), "2 lines"),
     "no JSON": (zipped([manifest(observation=1), ("observation.jsonl", "{nothing\n")]),
                 "one JSON object"),

@@ -27,11 +27,12 @@ def item_router(
     plural: str,
     refuse: Callable[[T, datetime], None] | None = None,
     add: Callable[[sqlite3.Connection, ItemTable[T], T], T] | None = add_item,
+    change: Callable[[sqlite3.Connection, ItemTable[T], int, T], T] = change_item,
 ) -> APIRouter:
     """Return list, add, change, delete and undo for one table under ``/plural``.
 
     ``refuse`` raises for an item that cannot be true now; ``add`` stores whatever goes with one,
-    None leaves adding to a route of the station's own.
+    None leaves adding to a route of the station's own; ``change`` keeps what a form does not send.
     """
     model, kind = table.model, table.kind
     router = APIRouter(prefix=f"/{plural}")
@@ -49,7 +50,7 @@ def item_router(
         return add(db, table, judged(item, clock))
 
     def change_route(item_id: int, item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
-        return change_item(db, table, item_id, judged(item, clock))
+        return change(db, table, item_id, judged(item, clock))
 
     def delete_route(item_id: int, db: Db) -> None:
         delete_item(db, table, item_id)

@@ -23,12 +23,12 @@ from jade_perch.exchange.pictures import read_picture
 from jade_perch.store.evening import chosen_units
 from jade_perch.store.evenings import EveningPage, open_evening, past_evenings
 from jade_perch.store.items import get_item
-from jade_perch.store.journal import OBSERVATIONS, add_once, add_picture, find_picture
+from jade_perch.store.journal import OBSERVATIONS, add_once, add_picture, change_note, find_picture
 from jade_perch.store.lessons import all_lessons
 from jade_perch.store.search import Found, TelescopeUsed, search, telescopes_used
 
 router = APIRouter(prefix="/journal", tags=["journal"])
-router.include_router(item_router(OBSERVATIONS, "observations", require_noted, add=None))
+router.include_router(item_router(OBSERVATIONS, "observations", require_noted, None, change_note))
 PICTURE_BODY: dict[str, Any] = {
     "requestBody": {
         "required": True,

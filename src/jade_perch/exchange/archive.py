@@ -4,8 +4,10 @@ Nothing in a zip is ever unpacked onto the disk: members are known by their name
 """
 
 import hashlib
+import io
 import json
 import re
+import struct
 import zipfile
 import zlib
 from collections import deque
@@ -30,6 +32,8 @@ ENDINGS = {"image/jpeg": "jpg", "image/png": "png"}
 DATE = (2027, 1, 1, 0, 0, 0)  # of every member, so that the same things are the same file
 BATCH_LINES, MOST_WAITING = 400, 4  # about a quarter of a megabyte, so many of them at most
 MOST_MEMBERS = 60_000
+MOST_DIRECTORY_BYTES = 200 * MOST_MEMBERS  # of the list of members; a name here has 60 letters
+END_MARK, LONGEST_END = b"PK\x05\x06", 65_557  # of the last record, with the longest remark
 MOST_ARCHIVE_BYTES = 2_000_000_000
 MOST_UNPACKED_BYTES = 4_000_000_000
 MOST_RATIO = 300  # of a member's size to its packed one; what people write packs 3 to 30 times
@@ -172,6 +176,7 @@ class Reader:
 @contextmanager
 def read_archive(path: Path) -> Iterator[Reader]:
     """Open a zip to be read; raises ``OutOfRange`` for one that is none, broken or hostile."""
+    _check_directory(path)
     try:
         archive = zipfile.ZipFile(path)
     except (zipfile.BadZipFile, OSError, ValueError) as error:
@@ -179,6 +184,22 @@ def read_archive(path: Path) -> Iterator[Reader]:
         raise OutOfRange("file", str(error), "a whole zip file", cure) from error
     with archive:
         yield Reader(archive)
+
+
+def _check_directory(path: Path) -> None:
+    """Raise ``OutOfRange`` for a list of members so long that reading it alone would fill the room.
+
+    Its length stands in the last record of a zip; one that is none is refused when it is opened.
+    """
+    with path.open("rb") as file:
+        size = file.seek(0, io.SEEK_END)
+        file.seek(max(0, size - LONGEST_END))
+        end = file.read()
+    at = end.rfind(END_MARK)
+    if at >= 0 and len(end) >= at + 16:
+        (long,) = struct.unpack_from("<I", end, at + 12)
+        if long > MOST_DIRECTORY_BYTES:
+            _refuse("file", f"a list of {long} bytes", f"up to {MOST_MEMBERS} members")
 
 
 def _check_members(archive: zipfile.ZipFile) -> None:

@@ -8,7 +8,14 @@ from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.core.sky.night import evening_date
 from jade_perch.store.connection import atomic
 from jade_perch.store.evening import SITES, ensure_evening
-from jade_perch.store.items import ItemTable, add_item, list_items, select_items
+from jade_perch.store.items import (
+    ItemTable,
+    add_item,
+    change_item,
+    get_item,
+    list_items,
+    select_items,
+)
 
 
 def _with_its_evening(db: sqlite3.Connection, observation: Observation) -> Observation:
@@ -64,7 +71,8 @@ SELECT telescope_name, target_key, steadiness, magnification, evening_id
  ORDER BY observed_at_utc DESC
  LIMIT :most
 """
-POWERS_READ = 1000  # the newest: older ones were of another kit, and another eye
+LOOK = ("observed_at_utc", "object_name", "telescope_name", "glass")  # what a promise was about
+POWERS_READ = 400  # the newest: older ones were of another kit, and another eye
 SETTLE = """
 UPDATE observation
    SET evening_id = :evening_id, target_key = :target_key
@@ -87,6 +95,19 @@ def add_once(
     """Store an observation once, however often it is sent; its own earlier one is returned."""
     with atomic(db):
         return _sent(db, item.sent_key) or add_item(db, table, item)
+
+
+def change_note(
+    db: sqlite3.Connection, table: ItemTable[Observation], item_id: int, item: Observation
+) -> Observation:
+    """Change an observation; what was promised stays with it while it is about the same look.
+
+    Raises as ``change_item``.
+    """
+    before = get_item(db, table, item_id)
+    is_same = all(getattr(before, name) == getattr(item, name) for name in LOOK)
+    margin = before.predicted_margin if is_same else None
+    return change_item(db, table, item_id, item.model_copy(update={"predicted_margin": margin}))
 
 
 def _sent(db: sqlite3.Connection, sent_key: str) -> Observation | None:
