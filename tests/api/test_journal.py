@@ -325,6 +325,10 @@ def test_the_ladder_goes_by_the_notes_and_says_so(demo):
     assert "In air like this 12 of your notes end at 101×" in json.dumps(
         jupiter, ensure_ascii=False
     )
+    case = demo.get("/api/powers/case?telescope_id=1").json()
+    assert case["learned_words"] == "It ends at 101×, as 12 of your notes in such air."
+    steps = demo.get("/api/eyepiece").json()["air"]["steady_steps"]
+    assert steps[2]["effect"] == "up to about 101×, by 12 notes" and "by" not in steps[3]["effect"]
     demo.patch("/api/evening", json={"steadiness": 5})
     assert "notes" not in air(demo)["words"]  # of other air they say nothing
 

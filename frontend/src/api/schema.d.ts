@@ -3519,10 +3519,13 @@ export interface components {
          * CaseAdvice
          * @description The best case, the best without amplifiers where any helped, and the picked one if any.
          *
-         *     ``picked_words`` compares the picked one with the best; empty without one.
+         *     ``picked_words`` compares the picked one with the best; empty without one.  ``learned_words``
+         *     say where the notes end the ladder, where they do.
          */
         CaseAdvice: {
             best: components["schemas"]["Case"];
+            /** Learned Words */
+            learned_words: string;
             picked: components["schemas"]["Case"] | null;
             /** Picked Words */
             picked_words: string;

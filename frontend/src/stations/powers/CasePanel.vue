@@ -42,6 +42,7 @@ watch([most, picked, () => props.telescopeId], load)
         <h2>Take
           {{ [names(advice.best.eyepiece_ids), ...advice.best.amplifier_names].join(' and ') }}</h2>
         <p>{{ advice.best.words }}</p>
+        <p v-if="advice.learned_words">{{ advice.learned_words }}</p>
         <p v-if="advice.without_amplifiers"><b>Without
           amplifiers:</b>{{ ' ' }}{{ names(advice.without_amplifiers.eyepiece_ids) }};
           {{ advice.without_amplifiers.words }}</p>

@@ -46,13 +46,15 @@ class Case(Frozen):
 class CaseAdvice(Frozen):
     """The best case, the best without amplifiers where any helped, and the picked one if any.
 
-    ``picked_words`` compares the picked one with the best; empty without one.
+    ``picked_words`` compares the picked one with the best; empty without one.  ``learned_words``
+    say where the notes end the ladder, where they do.
     """
 
     best: Case
     without_amplifiers: Case | None
     picked: Case | None
     picked_words: str
+    learned_words: str
 
 
 def best_case(
@@ -92,7 +94,15 @@ def best_case(
         without_amplifiers=plain.best(size) if best.uses_amplifiers and plain.owned else None,
         picked=picked,
         picked_words=_picked_words(picked, best) if picked_ids else "",
+        learned_words=_learned_words(ladder),
     )
+
+
+def _learned_words(ladder: Ladder) -> str:
+    learned = ladder.viewer.learned_air
+    if learned is None:
+        return ""
+    return f"It ends at {learned.magnification:.0f}×, as {learned.notes} of your notes in such air."
 
 
 def _picked_words(picked: Case | None, best: Case) -> str:

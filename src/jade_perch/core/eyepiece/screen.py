@@ -187,7 +187,7 @@ def air_tonight(desk: ReadyDesk) -> AirTonight:
         transparency=desk.choice.transparency,
         faintest_seen_mag=faintest,
         sky_words="" if faintest is None else sky_words(faintest),
-        steady_steps=steadiness_steps(),
+        steady_steps=steadiness_steps(desk.power_notes, desk.telescope.name),
         clear_steps=transparency_steps(),
     )
 

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Literal
 
+from jade_perch.core.evening.habits import PowerNote, learned_airs
 from jade_perch.core.eyepiece.sitting import Sitting
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import Observer
@@ -54,20 +55,24 @@ class DarkEyes(Frozen):
     is_about: bool
 
 
-def steadiness_steps() -> list[AirStep]:
+def steadiness_steps(notes: Sequence[PowerNote] = (), telescope_name: str = "") -> list[AirStep]:
     """Return the five steps of steadiness with what to look at, and their ceiling on the ladder.
 
-    Source: rules.md#air.
+    Where the notes say enough of such air in a telescope, it is theirs.
+
+    Source: rules.md#air; rules.md#learned-air.
     """
     return [
-        AirStep(
-            step=step,
-            word=word,
-            look=look,
-            effect=f"up to about {air_limit(seeing_arcsec(step)):.0f}×",
-        )
+        AirStep(step=step, word=word, look=look, effect=_air_words(notes, telescope_name, step))
         for step, (word, look) in STEADY_LOOK.items()
     ]
+
+
+def _air_words(notes: Sequence[PowerNote], telescope_name: str, step: int) -> str:
+    learned = learned_airs(notes, step).get(telescope_name)
+    if learned is None:
+        return f"up to about {air_limit(seeing_arcsec(step)):.0f}×"
+    return f"up to about {learned.magnification:.0f}×, by {learned.notes} notes"
 
 
 def transparency_steps() -> list[AirStep]:
