@@ -19,6 +19,7 @@ def pixels(page: Page) -> np.ndarray:
 
 
 def assert_red_alone(page: Page, where: str) -> None:
+    page.evaluate("document.fonts.ready")  # words are not painted before their type is there
     shot = pixels(page)
     assert shot[..., 1:].max() <= MOST_GREEN_OR_BLUE, where
     assert shot[..., 0].max() > 200, f"{where} shows nothing at all"
