@@ -136,6 +136,7 @@ const counted = computed(() => {
 .list { flex: 1; min-height: 0; }
 .evening { display: grid; grid-template-columns: 150px minmax(0, 1fr); gap: 12px; width: 100%; padding: 8px; border-top: 1px solid var(--line); content-visibility: auto; contain-intrinsic-size: auto 84px; }
 .evening:hover { background: var(--jade-wash); } .chosen { background: var(--jade-wash); box-shadow: inset 4px 0 0 var(--jade); }
+.chosen .quiet, .evening:hover .quiet { color: var(--ink); }
 .evening:focus-visible { outline-offset: -3px; }
 .when, .drawn { display: grid; gap: 2px; align-content: start; min-width: 0; overflow: hidden; }
 .end { height: 1px; }

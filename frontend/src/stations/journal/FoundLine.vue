@@ -31,6 +31,7 @@ const extras = computed(() => [props.row.has_sketch ? 'sketch' : '', props.row.h
 <style scoped>
 .found { display: grid; grid-template-columns: 24px minmax(0, 1fr); gap: 8px; width: 100%; padding: 8px; border-top: 1px solid var(--line); min-height: 56px; content-visibility: auto; contain-intrinsic-size: auto 84px; }
 .found:hover { background: var(--jade-wash); } .chosen { background: var(--jade-wash); box-shadow: inset 4px 0 0 var(--jade); }
+.chosen .quiet, .found:hover .quiet { color: var(--ink); }
 .found:focus-visible { outline-offset: -3px; }
 .what { display: grid; gap: 2px; min-width: 0; }
 .head { display: flex; gap: 4px 10px; flex-wrap: wrap; align-items: baseline; }
