@@ -297,6 +297,8 @@ def test_hours_go_to_what_was_in():
     assert "Long was in for 86 %" in told.sentence and "Idle stays in the case" in told.sentence
     brief = sitting.model_copy(update={"closed_at_utc": looks[-1].at_utc})
     assert hours_lesson([brief], {}).rows == []
+    unlooked = Sitting(begun_utc=NOW, since_utc=NOW)  # gone to the telescope, nothing in it yet
+    assert hours_lesson([unlooked, sitting], {}).rows[0].value == told.rows[0].value
 
 
 def test_lessons_say_nothing_from_too_few_records():

@@ -1,15 +1,14 @@
 """Evenings as bars by hour, and one evening opened: what was seen, read, told and who was there."""
 
 import datetime as dt
-from collections.abc import Mapping, Sequence
-from itertools import pairwise
+from collections.abc import Iterator, Mapping, Sequence
 from zoneinfo import ZoneInfo
 
 from jade_perch.core.evening.context import EveningRow
 from jade_perch.core.evening.journal import Observation, Outcome
 from jade_perch.core.evening.setup import TITLES, SetupReading
 from jade_perch.core.eyepiece.packing import totals_of
-from jade_perch.core.eyepiece.sitting import Sitting
+from jade_perch.core.eyepiece.sitting import Looked, Sitting
 from jade_perch.core.fields import Frozen, UtcTime
 from jade_perch.core.moments import day_words
 from jade_perch.core.site import Site
@@ -119,21 +118,35 @@ def _bounds(day: dt.date, zone: str, shape: NightShape | None) -> tuple[dt.datet
 
 def _stays(sitting: Sitting, catalogue: Catalogue) -> list[Stay]:
     """Return what was in the eyepiece when: each target from its first rung to the next target."""
-    looks = sorted(sitting.looks, key=lambda one: one.at_utc)
+    looks = looks_in_order(sitting)
     starts = [
         one for n, one in enumerate(looks) if n == 0 or looks[n - 1].target_key != one.target_key
     ]
-    last = sitting.closed_at_utc or sitting.since_utc
-    ends = [later.at_utc for _, later in pairwise(starts)]
-    if starts:
-        ends.append(max(last or starts[-1].at_utc, starts[-1].at_utc))
     found = []
-    for one, end in zip(starts, ends, strict=True):
+    for one, until in with_ends(starts, sitting):
         target = catalogue.find(one.target_key)
         label = one.target_key if target is None else target.label
-        until = min(end, one.at_utc + LONGEST_STAY)
         found.append(Stay(label=label, start_utc=one.at_utc, end_utc=until))
     return found
+
+
+def looks_in_order(sitting: Sitting) -> list[Looked]:
+    """Return the looks of a sitting by time.  Source: rules.md#journal-bars."""
+    return sorted(sitting.looks, key=lambda one: one.at_utc)
+
+
+def with_ends(looks: Sequence[Looked], sitting: Sitting) -> Iterator[tuple[Looked, dt.datetime]]:
+    """Yield each of some looks in order with its end: the next, for the last that of the sitting.
+
+    None lasts longer than two hours, or less than nothing.
+
+    Source: rules.md#journal-bars.
+    """
+    last = sitting.closed_at_utc or sitting.since_utc
+    ends = [*(one.at_utc for one in looks[1:]), last]
+    for look, end in zip(looks, ends, strict=False):  # without a look there is one end too many
+        until = max(end or look.at_utc, look.at_utc)
+        yield look, min(until, look.at_utc + LONGEST_STAY)
 
 
 def _counted(marks: Sequence[BarMark], sitting: Sitting) -> str:

@@ -10,7 +10,7 @@ from jade_perch.core.evening.habits import LEAST_EVENINGS, LEAST_NOTES, PowerNot
 from jade_perch.core.evening.journal import Outcome
 from jade_perch.core.eyepiece.sitting import Sitting
 from jade_perch.core.fields import Frozen
-from jade_perch.core.journal.evenings import LONGEST_STAY
+from jade_perch.core.journal.evenings import looks_in_order, with_ends
 from jade_perch.core.kit import Eyepiece, Observer
 from jade_perch.core.optics.combinations import pieces_of
 from jade_perch.core.optics.drift import TimedDrift
@@ -182,13 +182,11 @@ def hours_lesson(sittings: Sequence[Sitting], names: Mapping[int, str]) -> Lesso
 
 def _stays(sitting: Sitting) -> list[tuple[int, float]]:
     """Return eyepiece and hours of every look."""
-    looks = sorted(sitting.looks, key=lambda one: one.at_utc)
-    ends = [*(one.at_utc for one in looks[1:]), sitting.closed_at_utc or sitting.since_utc]
     found = []
-    for look, end in zip(looks, ends, strict=True):
-        spent = min((end or look.at_utc) - look.at_utc, LONGEST_STAY)
+    for look, until in with_ends(looks_in_order(sitting), sitting):
         eyepieces, _ = pieces_of([look.rung_key])
-        found += [(one, max(spent.total_seconds(), 0.0) / 3600) for one in eyepieces]
+        spent = until - look.at_utc
+        found += [(one, spent.total_seconds() / 3600) for one in eyepieces]
     return found
 
 
