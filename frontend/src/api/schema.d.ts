@@ -4568,13 +4568,18 @@ export interface components {
          * Found
          * @description Observations that were found, newest first.
          *
-         *     ``count`` is None where there are more than are counted; ``is_all`` where no more follow.
+         *     ``count`` is None where there are more than ``most_counted``; ``is_all`` where no more follow.
          */
         Found: {
             /** Count */
             count: number | null;
             /** Is All */
             is_all: boolean;
+            /**
+             * Most Counted
+             * @default 1000
+             */
+            most_counted: number;
             /** Rows */
             rows: components["schemas"]["FoundRow"][];
         };
@@ -5101,8 +5106,6 @@ export interface components {
             sentence: string;
             /** Title */
             title: string;
-            /** Unit */
-            unit: string;
             /** Wanted */
             wanted: number;
         };
@@ -5266,8 +5269,6 @@ export interface components {
             title: string;
             /** Tried */
             tried: number;
-            /** Version */
-            version: number | null;
             /** Words */
             words: string;
         };

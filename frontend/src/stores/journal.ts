@@ -23,10 +23,5 @@ export const useJournal = defineStore('journal', () => {
   function close () {
     eveningId.value = noteId.value = null
   }
-  /** Everything noted under one name. */
-  function find (text: string) {
-    filters.value = { ...NO_FILTERS, text }
-    tab.value = 'evenings'
-  }
-  return { tab, filters, eveningId, noteId, openEvening, openNote, close, find }
+  return { tab, filters, eveningId, noteId, openEvening, openNote, close }
 })

@@ -45,10 +45,6 @@ def item_router(
             refuse(item, clock.now_utc())
         return item
 
-    def add_route(item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
-        assert add is not None
-        return add(db, table, judged(item, clock))
-
     def change_route(item_id: int, item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
         return change(db, table, item_id, judged(item, clock))
 
@@ -63,6 +59,10 @@ def item_router(
         list_route
     )
     if add is not None:
+
+        def add_route(item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
+            return add(db, table, judged(item, clock))
+
         adding = router.post("", response_model=model, status_code=201, operation_id=f"add_{kind}")
         adding(add_route)
     router.put(one, response_model=model, operation_id=f"change_{kind}")(change_route)

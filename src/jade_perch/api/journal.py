@@ -83,8 +83,10 @@ def _promised(
         return None
     if not night.start_utc <= note.observed_at_utc <= night.end_utc:
         return None
+    if desk.telescope is None or desk.telescope.name != note.telescope_name:
+        return None
     case = case_of(db, desk, catalogue, None)
-    if case is None or desk.telescope is None or desk.telescope.name != note.telescope_name:
+    if case is None:
         return None
     return promised_margin(case, found.key, note.glass, note.observed_at_utc)
 

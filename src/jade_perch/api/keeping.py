@@ -14,8 +14,9 @@ from jade_perch.api.dependencies import Db, TheClock, TheStage
 from jade_perch.api.porter import Porter, Progress, written
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Name
-from jade_perch.core.journal.archive import KINDS, Merged
+from jade_perch.core.journal.archive import CHOICE, KINDS, Merged
 from jade_perch.core.journal.award import UNKNOWN, log_cells
+from jade_perch.devices.clock import HouseClock
 from jade_perch.devices.keeper import Keeper
 from jade_perch.exchange.archive import (
     FILES,
@@ -29,7 +30,6 @@ from jade_perch.exchange.tables import FileReport, file_report, file_row
 from jade_perch.store.connection import DATABASE_NAME, connect, copy_database, one_moment
 from jade_perch.store.copies import FOLDER, KEPT_DAYS, Copy, list_copies
 from jade_perch.store.everything import (
-    CHOICE,
     count_everything,
     lines_of,
     pictures_of,
@@ -137,8 +137,7 @@ def pack(porter: ThePorter, stage: TheStage, clock: TheClock) -> Packed:
         for picture in porter.counted(pictures_of(db)):
             archive.picture(picture)
         archive.manifest()
-    name = f"jade-perch-{clock.now_utc():%Y-%m-%d}.zip"
-    return Packed(name=name, size_bytes=porter.outgoing.stat().st_size)
+    return Packed(name=_zip_name(clock), size_bytes=porter.outgoing.stat().st_size)
 
 
 def _rows(db: sqlite3.Connection) -> Iterator[dict[str, str]]:
@@ -152,8 +151,11 @@ def get_zip(porter: ThePorter, clock: TheClock) -> Response:
     """Return the zip that was packed last."""
     if not porter.outgoing.is_file():
         raise OutOfRange("file", "(nothing)", "a zip that was packed", "Pack it first.")
-    name = f"jade-perch-{clock.now_utc():%Y-%m-%d}.zip"
-    return FileResponse(porter.outgoing, media_type="application/zip", filename=name)
+    return FileResponse(porter.outgoing, media_type="application/zip", filename=_zip_name(clock))
+
+
+def _zip_name(clock: HouseClock) -> str:
+    return f"jade-perch-{clock.now_utc():%Y-%m-%d}.zip"
 
 
 @router.get("/schema")

@@ -21,11 +21,11 @@ from typing import IO, Any
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.context import UsualChoice
 from jade_perch.core.evening.journal import Picture
-from jade_perch.core.journal.archive import KINDS, KeptKind
+from jade_perch.core.journal.archive import CHOICE, KINDS, KeptKind
 from jade_perch.exchange.pictures import MOST_PICTURE_BYTES, read_kept
 
 MARK, VERSION = "jade-perch-everything", 1
-MANIFEST, NOTES_CSV, CHOICE = "manifest.json", "observations.csv", "usual_choice"
+MANIFEST, NOTES_CSV = "manifest.json", "observations.csv"
 FILES = {kind: f"{kind}.jsonl" for kind in (*KINDS, CHOICE)}
 PICTURE = re.compile(r"pictures/([0-9a-f]{40})\.(jpg|png)")
 ENDINGS = {"image/jpeg": "jpg", "image/png": "png"}

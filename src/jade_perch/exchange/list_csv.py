@@ -1,14 +1,12 @@
 """A list of targets out of a CSV file: one name a row."""
 
-import csv
-import io
 from dataclasses import dataclass
 
 from jade_perch.core.errors import FieldProblem, OutOfRange
 from jade_perch.core.fields import NAME_CHARS
 from jade_perch.core.journal.lists import MOST_ENTRIES, ListEntry, identity_of, resolved
 from jade_perch.core.sky.catalogue import Catalogue
-from jade_perch.exchange.tables import FileReport, FileRow, decoded, file_report, file_row
+from jade_perch.exchange.tables import FileReport, FileRow, csv_lines, file_report, file_row
 
 HEADS = ("name", "object", "target")
 LIST_FILE = "list of targets"
@@ -65,22 +63,13 @@ def _outcome(entry: ListEntry, catalogue: Catalogue) -> str:
 
 def _names(data: bytes) -> list[tuple[int, str]]:
     """Return line and name of every row that has one."""
-    reader = csv.reader(io.StringIO(decoded(data, LIST_FILE), newline=""), strict=True)
-    try:
-        lines = [(reader.line_num, [cell.strip() for cell in cells]) for cells in reader]
-    except csv.Error as error:
-        raise OutOfRange(
-            "file", f"line {reader.line_num}", "RFC 4180 CSV", f"Mend the line: {error}."
-        ) from error
-    lines = [(number, cells) for number, cells in lines if any(cells)]
-    if not lines:
-        raise OutOfRange("file", "empty", "one name a row", "Choose another file.")
-    head = [cell.casefold() for cell in lines[0][1]]
+    lines = csv_lines(data, LIST_FILE, "one name a row")
+    head = [cell.strip().casefold() for cell in lines[0][1]]
     column = next((head.index(name) for name in HEADS if name in head), None)
     if column is not None:
         lines = lines[1:]
     at = column or 0
-    return [(number, cells[at] if at < len(cells) else "") for number, cells in lines]
+    return [(number, cells[at].strip() if at < len(cells) else "") for number, cells in lines]
 
 
 def _problems(name: str) -> list[FieldProblem]:

@@ -81,12 +81,11 @@ def decoded(data: bytes, what: str) -> str:
         raise OutOfRange("file", byte, "UTF-8 text", "Save the file as UTF-8.") from error
 
 
-def read_table(
-    data: bytes, columns: Sequence[str], key: str, most_rows: int, what: str
-) -> list[TableRow]:
-    """Return every line of a CSV file by its columns; ``key`` is the one that may not lack.
+def csv_lines(data: bytes, what: str, wanted: str) -> list[tuple[int, list[str]]]:
+    """Return the cells of every line of a CSV file that is not blank, by the line's number.
 
-    Raises ``OutOfRange`` when the file as a whole cannot be read: size, encoding, header.
+    Raises ``OutOfRange`` for size, encoding, broken quotes, and a file with nothing in it, which
+    says what is ``wanted``.
     """
     reader = csv.reader(io.StringIO(decoded(data, what), newline=""), strict=True)
     try:
@@ -96,7 +95,18 @@ def read_table(
             "file", f"line {reader.line_num}", "RFC 4180 CSV", f"Mend the line: {error}."
         ) from error
     if not lines:
-        raise OutOfRange("file", "empty", "a header row and items", "Choose another file.")
+        raise OutOfRange("file", "empty", wanted, "Choose another file.")
+    return lines
+
+
+def read_table(
+    data: bytes, columns: Sequence[str], key: str, most_rows: int, what: str
+) -> list[TableRow]:
+    """Return every line of a CSV file by its columns; ``key`` is the one that may not lack.
+
+    Raises ``OutOfRange`` when the file as a whole cannot be read: size, encoding, header.
+    """
+    lines = csv_lines(data, what, "a header row and items")
     header = [cell.strip() for cell in lines[0][1]]
     _check_header(header, columns, key)
     if len(lines) - 1 > most_rows:

@@ -15,6 +15,7 @@ from jade_perch.core.evening.context import EveningOnly, UsualChoice
 from jade_perch.core.evening.journal import AHEAD, Observation, Picture
 from jade_perch.core.fields import Item, Loaded
 from jade_perch.core.journal.archive import (
+    CHOICE,
     KINDS,
     Counted,
     Merged,
@@ -39,7 +40,6 @@ TABLES: dict[str, ItemTable[Any]] = {
         SOLAR_SESSIONS, WEATHER_FILES, TYPED_HOURS, SITTINGS, TARGET_LISTS, OBSERVATIONS,
     )
 }  # fmt: skip
-CHOICE = "usual_choice"
 WRITTEN = json.JSONEncoder(ensure_ascii=False, separators=(",", ":")).encode
 MOST_TOLD = 200  # lines that are refused and told; the rest are of the same make
 SENT_KEYS = "SELECT sent_key, id FROM observation WHERE sent_key != ''"

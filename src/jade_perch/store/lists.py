@@ -10,10 +10,12 @@ from jade_perch.core.evening.journal import Observation
 from jade_perch.core.journal.award import Background, PlainNote
 from jade_perch.core.journal.lists import (
     OWN,
+    SHIPPED,
     GivenList,
     Noted,
     TargetList,
     own_list,
+    shipped_list,
     shipped_lists,
 )
 from jade_perch.core.sky.catalogue import Catalogue, spelled
@@ -62,7 +64,7 @@ def find_list(db: sqlite3.Connection, key: str, catalogue: Catalogue) -> GivenLi
     if number != key and number.isdecimal() and len(number) < 19:
         kept = find_item(db, TARGET_LISTS, int(number))
         return None if kept is None else own_list(kept)
-    return next((one for one in shipped_lists(catalogue) if one.key == key), None)
+    return shipped_list(key, catalogue) if key in SHIPPED else None
 
 
 def noted_things(db: sqlite3.Connection) -> dict[str, Noted]:

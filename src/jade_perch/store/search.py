@@ -12,7 +12,7 @@ from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.store.items import plain
 
 PAGE_ROWS = 60  # of one answer; two screens full
-MOST_COUNTED = 1000  # more are "over 1000"
+MOST_COUNTED = 1000  # more are "over" so many
 ROW = """
 SELECT o.id, o.observed_at_utc, o.object_name, o.target_key, o.telescope_name, o.glass,
        o.magnification, o.outcome, o.site_name, o.zone, o.evening_id, o.words,
@@ -72,11 +72,12 @@ class FoundRow(Frozen):
 class Found(Frozen):
     """Observations that were found, newest first.
 
-    ``count`` is None where there are more than are counted; ``is_all`` where no more follow.
+    ``count`` is None where there are more than ``most_counted``; ``is_all`` where no more follow.
     """
 
     rows: list[FoundRow]
     count: int | None
+    most_counted: int = MOST_COUNTED
     is_all: bool
 
 

@@ -15,7 +15,11 @@ type Bar = Schema<'EveningBar'>
 type Row = Schema<'FoundRow'>
 const journal = useJournal()
 const noting = useNoting()
-const KINDS = ['moon', 'planet', 'Moon feature', 'double star', 'star', 'open cluster', 'globular cluster', 'galaxy', 'nebula', 'planetary nebula', 'asterism', 'cluster with nebula', 'star cloud', 'supernova remnant']
+/** In the order they are offered; the type wants every kind the server knows, and no other. */
+const KINDS = Object.keys({
+  'moon': 0, 'planet': 0, 'Moon feature': 0, 'double star': 0, 'star': 0, 'open cluster': 0, 'globular cluster': 0, 'galaxy': 0,
+  'nebula': 0, 'planetary nebula': 0, 'asterism': 0, 'cluster with nebula': 0, 'star cloud': 0, 'supernova remnant': 0,
+} satisfies Record<Schema<'Target'>['kind'], 0>)
 const RESULTS = [{ title: 'Seen', value: 'seen' }, { title: 'Glimpsed', value: 'glimpsed' }, { title: 'Not seen', value: 'not seen' }]
 const showsFilters = ref(false)
 const { answer: telescopes, load: loadTelescopes } = useAsked(() => call<Schema<'TelescopeUsed'>[]>('/journal/telescopes'), ['journal'])
@@ -50,8 +54,10 @@ const total = computed(() => {
   return page ? `${page.notes} ${page.notes === 1 ? 'note' : 'notes'} of ${page.evenings} ${page.evenings === 1 ? 'evening' : 'evenings'}` : ''
 })
 const counted = computed(() => {
-  const count = found.first.value?.count
-  return count === null ? 'over 1000 notes' : count === undefined ? '' : `${count} ${count === 1 ? 'note' : 'notes'}`
+  const answer = found.first.value
+  if (!answer) return ''
+  const { count, most_counted: most } = answer
+  return count === null ? `over ${most} notes` : `${count} ${count === 1 ? 'note' : 'notes'}`
 })
 </script>
 

@@ -1,5 +1,6 @@
 """Every target of a night through one's own glass: the margin, the best rung, and from when on."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -9,7 +10,7 @@ from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.evening.choose import FIELD_ROOM
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.neighbours import SAME
-from jade_perch.core.optics.rungs import Rung
+from jade_perch.core.optics.rungs import Rung, glasses_of
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import CLASS_MPSAS, luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue, Kept
@@ -64,16 +65,26 @@ def naked_eye(viewer: Viewer) -> Glasses:
     return Glasses(one, one * NAKED_EYE_FIELD_DEG, one, one, one * viewer.pupil.pupil_mm)
 
 
-def usable_rungs(ladder: Ladder) -> list[Rung]:
+def usable_rungs(ladder: Ladder | None) -> list[Rung]:
     """Return the rungs that tonight's air and the whole aperture allow, weakest first.
 
-    Where the air forbids all of them the weakest is left.
+    Where the air forbids all of them the weakest is left; without a ladder there are none.
 
     Source: rules.md#choose.
     """
+    if ladder is None:
+        return []
     full = [one for one in ladder.rungs if not one.is_masked]
     most = ladder.air_magnification * SAME
     return [one for one in full if one.magnification <= most] or full[:1]
+
+
+def glasses_for(rungs: Sequence[Rung], viewer: Viewer) -> Glasses:
+    """Return what is looked through: some rungs, and without any the eye alone.
+
+    Source: rules.md#prospects.
+    """
+    return glasses_of(rungs) if rungs else naked_eye(viewer)
 
 
 def thinned(glasses: Glasses) -> Glasses:

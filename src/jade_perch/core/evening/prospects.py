@@ -13,8 +13,8 @@ from jade_perch.core.evening.judging import (
     Judged,
     course,
     gains,
+    glasses_for,
     judge,
-    naked_eye,
     thinned,
     usable_rungs,
 )
@@ -32,7 +32,6 @@ from jade_perch.core.evening.reasons import When
 from jade_perch.core.evening.tonight import Tonight
 from jade_perch.core.fields import Frozen
 from jade_perch.core.optics.ladder import Ladder
-from jade_perch.core.optics.rungs import glasses_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import USUAL_CLASS
 from jade_perch.core.sky.catalogue import Catalogue, Kept
@@ -99,7 +98,7 @@ def make_case(
     tonight_place = desk.place_tonight
     assert desk.place is not None and tonight_place is not None and desk.night is not None
     viewer = desk.viewer()
-    rungs = usable_rungs(ladder) if ladder is not None else []
+    rungs = usable_rungs(ladder)
     return Case(
         catalogue=catalogue,
         site=desk.place,
@@ -107,7 +106,7 @@ def make_case(
         sky=make_night_sky(catalogue, tonight_place, desk.night),
         viewer=viewer,
         rungs=rungs,
-        glasses=glasses_of(rungs) if rungs else naked_eye(viewer),
+        glasses=glasses_for(rungs, viewer),
         tonight=tonight,
         noted=noted,
         now_deg=make_moment(tonight.at_utc).altaz_deg(desk.place, catalogue.directions),

@@ -10,13 +10,12 @@ from zoneinfo import ZoneInfo
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Truths
-from jade_perch.core.evening.judging import judge, naked_eye, usable_rungs
+from jade_perch.core.evening.judging import glasses_for, judge, usable_rungs
 from jade_perch.core.evening.tonight import make_tonight
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import Now, day_words, utc_of
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.limits import School
-from jade_perch.core.optics.rungs import glasses_of
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
@@ -30,7 +29,7 @@ from jade_perch.core.sky.ephemeris import (
 from jade_perch.core.sky.moon import LOW_LIGHT_DEG, lights_deg
 from jade_perch.core.sky.night import make_night, night_bounds, night_track
 from jade_perch.core.sky.nightsky import LOWEST_DEG, STEP_S, some_night_sky, sunless
-from jade_perch.core.sky.seen import NOT_SEEN, Glasses, Word, word_of
+from jade_perch.core.sky.seen import NOT_SEEN, Word, word_of
 from jade_perch.core.sky.targets import Shape
 from jade_perch.core.skyline import is_behind
 
@@ -44,6 +43,7 @@ MOON_UP_DEG = 20.0  # for its features; our choice
 DARK_DEG, DUSK_DEG, BRIGHT_DEG = -18.0, -9.0, -3.0  # of the Sun: faint things, points, the bright
 BEDTIME_HOURS = 13.0  # after noon by the place's clock: one in the morning; our choice
 PLANET_NIGHTS = 6  # tried at most: an inner planet stands well for a few days only
+_Axes = tuple[Floats, Floats, Floats, Floats]
 FAINT: tuple[Shape, ...] = ("glow", "cluster")
 DEGREES_A_DAY = 360.98564736629  # of sidereal time; Meeus ch. 12
 
@@ -103,8 +103,9 @@ def look_ahead(
     found |= _features_ahead(catalogue, features, looker.place, first)
     if planets or fixed:
         nights = _nights(looker.place, first, NIGHTS_BETWEEN, NIGHTS_LOOKED_AT, LOOKS_A_NIGHT)
-        found |= _planets_ahead(catalogue, planets, looker, nights)
-        found |= _fixed_ahead(catalogue, fixed, looker, nights)
+        axes = _axes(looker.place, nights.unix_s)
+        found |= _planets_ahead(catalogue, planets, looker, nights, axes)
+        found |= _fixed_ahead(catalogue, fixed, looker, nights, axes)
     return [found.get(row) or _moving(catalogue, row) for row in rows]
 
 
@@ -129,7 +130,7 @@ def _bedtime_s(site: Site, day: date) -> float:
     return noon.timestamp() + BEDTIME_HOURS * 3600
 
 
-def _axes(site: Site, unix_s: Floats) -> tuple[Floats, Floats, Floats, Floats]:
+def _axes(site: Site, unix_s: Floats) -> _Axes:
     """Return up, east and north in the equator of date, (3, D, T), and the turn from ICRS to it.
 
     Precession within the year moves nothing by more than an arcminute.
@@ -145,7 +146,7 @@ def _axes(site: Site, unix_s: Floats) -> tuple[Floats, Floats, Floats, Floats]:
     return (*shaped, moment.to_date)  # type: ignore[return-value]
 
 
-def _heights(places: Floats, axes: tuple[Floats, ...], site: Site) -> Floats:
+def _heights(places: Floats, axes: _Axes, site: Site) -> Floats:
     """Return altitudes in degrees (D, T), -90 behind the skyline; places are (3,) or (3, D)."""
     spread = places.reshape(3, -1, 1)
     sines, east, north = ((spread * axis).sum(axis=0) for axis in axes[:3])
@@ -162,11 +163,10 @@ def _standing_well(altitude_deg: Floats, is_time: Truths) -> Truths:
 
 
 def _fixed_ahead(
-    catalogue: Catalogue, rows: Sequence[int], looker: Looker, nights: _Nights
+    catalogue: Catalogue, rows: Sequence[int], looker: Looker, nights: _Nights, axes: _Axes
 ) -> dict[int, Ahead]:
     if not rows:
         return {}
-    axes = _axes(looker.place, nights.unix_s)
     is_faint = catalogue.has_shape(*FAINT)
     moonless_dark = (nights.sun_deg <= DARK_DEG) & (nights.moon_deg <= 0)
     dusk = nights.sun_deg <= DUSK_DEG
@@ -239,7 +239,8 @@ def _seen_on(
     if not unix_s.size:
         return {}
     sky = some_night_sky(some, looker.place, track, unix_s)
-    judged = judge(some, sky, np.arange(len(rows)), _glasses(looker), looker.viewer)
+    glasses = glasses_for(usable_rungs(looker.ladder), looker.viewer)
+    judged = judge(some, sky, np.arange(len(rows)), glasses, looker.viewer)
     found = {}
     for number, entry, margin in zip(judged.rows, judged.entry, judged.margin, strict=True):
         word = word_of(float(margin))
@@ -251,19 +252,13 @@ def _seen_on(
     return found
 
 
-def _glasses(looker: Looker) -> Glasses:
-    rungs = usable_rungs(looker.ladder) if looker.ladder is not None else []
-    return glasses_of(rungs) if rungs else naked_eye(looker.viewer)
-
-
 def _planets_ahead(
-    catalogue: Catalogue, rows: Sequence[int], looker: Looker, nights: _Nights
+    catalogue: Catalogue, rows: Sequence[int], looker: Looker, nights: _Nights, axes: _Axes
 ) -> dict[int, Ahead]:
     if not rows:
         return {}
     middles = nights.unix_s.mean(axis=1)
     places = directions_of_date(looker.place, middles)[0]
-    axes = _axes(looker.place, nights.unix_s)
     is_time = (nights.sun_deg <= BRIGHT_DEG) & nights.is_early
     found = {}
     for row in rows:

@@ -31,6 +31,7 @@ from jade_perch.core.optics.drift import TimedDrift
 from jade_perch.core.site import Site
 from jade_perch.core.weather import TypedHour, WeatherFile
 
+CHOICE = "usual_choice"  # the one kind of which there is one thing alone
 NOTHING = 0  # the number of what is not there; nothing that is kept ever has it
 
 

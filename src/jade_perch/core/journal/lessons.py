@@ -32,7 +32,6 @@ HELD_AT = 0.12  # margin at which half of all tries succeed: the middle of "at t
 SCATTER = 0.2  # of one judgement, in log10 of light: half a magnitude; our estimate
 WORTH_OFFERING = 0.08  # log10: a change of a fifth of a magnitude; less is not worth asking
 MOST_ROWS = 12
-UNITS = {"powers": "×", "hours": "h", "eyes": "times", "skies": "of 5", "fields": "mm"}
 MONTHS = ("Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec")
 
 
@@ -76,7 +75,6 @@ class Lesson(Frozen):
     wanted: int
     rows: list[LessonRow]
     offers: list[EyeOffer]
-    unit: str
 
 
 def _few(key: str, title: str, sentence: str, records: int, wanted: int) -> Lesson:
@@ -89,13 +87,12 @@ def _few(key: str, title: str, sentence: str, records: int, wanted: int) -> Less
         wanted=wanted,
         rows=[],
         offers=[],
-        unit="",
     )
 
 
 def _taught(key: str, title: str, sentence: str, records: int, rows: Sequence[LessonRow]) -> Lesson:
     few = _few(key, title, sentence, records, 0)
-    return few.model_copy(update={"rows": list(rows)[:MOST_ROWS], "unit": UNITS[key]})
+    return few.model_copy(update={"rows": list(rows)[:MOST_ROWS]})
 
 
 def powers_lesson(notes: Sequence[PowerNote]) -> Lesson:

@@ -58,7 +58,6 @@ class GivenList(Frozen):
     about: str
     entries: tuple[ListEntry, ...]
     list_id: int | None = None
-    version: int | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -110,18 +109,21 @@ OWN = "own-"  # the key of a list of one's own begins so, and ends in its number
 
 def shipped_lists(catalogue: Catalogue) -> list[GivenList]:
     """Return the lists that come with the application.  Source: rules.md#lists."""
-    return [
-        GivenList(
-            key=key,
-            title=one.title,
-            about=one.about,
-            entries=tuple(
-                ListEntry(name=catalogue.labels[row][:80], target_key=catalogue.keys[row])
-                for row in one.rows(catalogue)
-            ),
-        )
-        for key, one in SHIPPED.items()
-    ]
+    return [shipped_list(key, catalogue) for key in SHIPPED]
+
+
+def shipped_list(key: str, catalogue: Catalogue) -> GivenList:
+    """Return the list of one of the keys in ``SHIPPED``.  Source: rules.md#lists."""
+    one = SHIPPED[key]
+    return GivenList(
+        key=key,
+        title=one.title,
+        about=one.about,
+        entries=tuple(
+            ListEntry(name=catalogue.labels[row][:80], target_key=catalogue.keys[row])
+            for row in one.rows(catalogue)
+        ),
+    )
 
 
 def own_list(kept: TargetList) -> GivenList:
@@ -132,7 +134,6 @@ def own_list(kept: TargetList) -> GivenList:
         about="A list of your own.",
         entries=kept.entries,
         list_id=kept.id,
-        version=kept.version,
     )
 
 
@@ -182,7 +183,6 @@ class ListProgress(Frozen):
     title: str
     about: str
     list_id: int | None
-    version: int | None
     marks: list[Mark]
     seen: int
     glimpsed: int
@@ -213,7 +213,6 @@ def progress_of(given: GivenList, noted: Mapping[str, Noted], catalogue: Catalog
         title=given.title,
         about=given.about,
         list_id=given.list_id,
-        version=given.version,
         marks=marks,
         seen=counts["seen"],
         glimpsed=counts["glimpsed"],
