@@ -35,36 +35,6 @@ LAST = {
 }
 
 
-PLEIADES = [
-    {"points": place, "pencil": pencil}
-    for place, pencil in (
-        ([-120, 60], "broad"), ([260, -40], "broad"), ([90, 240], "soft"), ([-330, -150], "soft"),
-        ([-420, 110], "soft"), ([40, -260], "soft"), ([-40, 420], "fine"), ([480, 180], "fine"),
-        ([-150, -80, -60, -140, 40, -150, 120, -110], "broad"),
-    )
-]  # fmt: skip
-EARLIER = {
-    "2026-11-07": [
-        ("M31", "seen", "Longer than the field; a bright core, the rest fades for ever."),
-        ("M15", "seen", "A grain of light that crumbles at the edge."),
-        ("M33", "not seen", "Nothing I would swear to."),
-    ],
-    "2026-12-05": [
-        ("M45", "seen", "Fills the field; a haze around the lowest star, or dew?"),
-        ("M1", "glimpsed", "A breath, only when looking past it."),
-        ("M35", "seen", "Dozens of stars in curved rows, one orange."),
-        ("M37", "seen", "Like salt."),
-    ],
-    "2027-01-09": [
-        ("M42", "seen", "A fan with a dark bay; four stars in the corner."),
-        ("M43", "glimpsed", "A comma beyond the bay."),
-        ("M78", "not seen", "Moon too near."),
-        ("Castor", "seen", "Two headlights, almost touching."),
-        ("M44", "seen", "Better in the finder."),
-    ],
-}
-
-
 def point(page: Page, name: str, right: float, up: float) -> None:
     """Point at a round drawing, in shares of half its smaller side."""
     drawing = page.get_by_role("application", name=re.compile(name))
@@ -184,27 +154,6 @@ def post(path: str, values: dict[str, object], method: str = "POST") -> None:
     urllib.request.urlopen(urllib.request.Request(url, body, headers, method=method)).read()
 
 
-def look_back() -> None:
-    """Note a few earlier evenings, so that the journal has something to show."""
-    for day, notes in EARLIER.items():
-        for n, (name, outcome, words) in enumerate(notes):
-            post(
-                "journal/observations",
-                {
-                    "object_name": name,
-                    "observed_at_utc": f"{day}T{18 + n // 2}:{10 + 30 * (n % 2)}:00Z",
-                    "outcome": outcome,
-                    "words": words,
-                    "telescope_name": "Heron 140",
-                    "glass": "13 mm",
-                    "magnification": 58.5,
-                    "site_name": "Larkstone Common",
-                    "zone": "Europe/Berlin",
-                    "sketch": PLEIADES if name == "M45" else [],
-                },
-            )
-
-
 def choose(telescope_id: int) -> None:
     post("evening", {"telescope_id": telescope_id}, "PATCH")
 
@@ -226,8 +175,6 @@ def main() -> int:
             )
             post("plan/schedule", {"target_keys": []})
             for name, station, size, regime in VIEWS:
-                if name == "journal":
-                    look_back()
                 page = open_page(browser, station, size, regime)
                 if name in LAST:
                     page.get_by_label(LAST[name]).first.wait_for()

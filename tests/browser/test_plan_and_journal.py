@@ -94,7 +94,7 @@ def test_figures_of_tonight_open_with_their_source(demo_server, new_page):
 
 def test_a_note_is_mended_refused_and_taken_back(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/journal")
-    expect(page.get_by_text("3 notes of 2 evenings")).to_be_visible()
+    expect(page.get_by_text("19 notes of 6 evenings")).to_be_visible()
     moon = page.get_by_role("article", name="Moon")
     moon.get_by_role("button", name="Change Moon").click()
     fill(page, Power="0")
@@ -111,9 +111,9 @@ def test_a_note_is_mended_refused_and_taken_back(fresh_demo, new_page):
     save(page)
     expect(moon.get_by_text("Mended.")).to_be_visible()
     moon.get_by_role("button", name="Delete Moon").click()
-    expect(page.get_by_text("2 notes of 2 evenings")).to_be_visible()
+    expect(page.get_by_text("18 notes of 6 evenings")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
-    expect(page.get_by_text("3 notes of 2 evenings")).to_be_visible()
+    expect(page.get_by_text("19 notes of 6 evenings")).to_be_visible()
     expect(moon.get_by_text("Mended.")).to_be_visible()
 
 

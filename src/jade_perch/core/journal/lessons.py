@@ -123,8 +123,9 @@ def powers_lesson(notes: Sequence[PowerNote]) -> Lesson:
         return _few("powers", title, sentence, len(notes), LEAST_IN_ROW)
     top = max(rows, key=lambda row: row.value)
     sentence = (
-        f"Half of the time you stay under {top.words} on {top.label}. From {LEAST_NOTES} notes on "
-        f"{LEAST_EVENINGS} evenings in one air on, the top rung and the case for tonight go by it."
+        f"Half of the time you stay under {top.words} on {top.label}. From {LEAST_NOTES} notes of "
+        f"bright things on {LEAST_EVENINGS} evenings in one air on, the top rung and the case for "
+        "tonight go by it."
     )
     return _taught("powers", title, sentence, counted, rows)
 
