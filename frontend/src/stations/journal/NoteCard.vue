@@ -21,7 +21,7 @@ const glass = computed(() => [props.note.telescope_name, props.note.glass, props
   .filter(Boolean).join(' · '))
 const sky = computed(() => [
   props.note.steadiness ? `steady ${props.note.steadiness} of 5` : '', props.note.transparency ? `clear ${props.note.transparency} of 5` : '',
-  props.note.observer_name ? `seen by ${props.note.observer_name}` : '',
+  props.note.observer_name ? `at the eyepiece: ${props.note.observer_name}` : '',
 ].filter(Boolean).join(', '))
 const state = computed(() => stateOf(props.note.outcome))
 async function remove () {
