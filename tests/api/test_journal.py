@@ -154,7 +154,7 @@ def test_a_list_of_ones_own_is_read_reported_kept_and_taken_out(demo):
     mine = demo.get("/api/journal/lists").json()[-1]
     assert (mine["title"], [one["state"] for one in mine["marks"]]) == (
         "mine",
-        ["not seen", "seen"],
+        ["tried", "seen"],
     )
     assert refused(demo.post("/api/journal/lists?name=MINE.csv", content=text), 409)
     assert refused(demo.post("/api/journal/lists/check?name=mine", content=text), 409)
