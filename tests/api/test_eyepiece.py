@@ -198,7 +198,7 @@ def test_an_evening_left_open_is_asked_for_the_next_time(at):
 
 
 def note(**values):
-    return {"observed_at_utc": "2027-02-13T19:00:00Z", "object_name": "M42"} | values
+    return {"observed_at_utc": "2027-02-13T19:00:00Z", "object_name": "M42", **values}
 
 
 def test_a_note_sent_twice_is_stored_once_and_none_is_overwritten(at):

@@ -38,7 +38,7 @@ def test_search_finds_as_one_types_and_filters_narrow_it(fresh_demo, new_page):
     left = page.get_by_role("region", name="Evenings and notes")
     hit = left.get_by_role("button", name=re.compile("M42"))
     expect(hit).to_contain_text("A fan of light, <b>green</b>.")
-    expect(left.get_by_role("status")).to_contain_text("1 note")
+    expect(left.get_by_role("status")).to_have_text(re.compile(r"^\s*1 note\b"))
     hit.click()
     expect(page.get_by_role("article", name="M42")).to_contain_text("Heron 140")
     page.get_by_role("button", name="The whole evening").click()
@@ -242,9 +242,9 @@ def test_the_journal_by_keys_alone(fresh_demo, new_page):
     expect(page.get_by_role("article", name="Jupiter")).to_be_visible()
     page.get_by_role("button", name="Lists", exact=True).focus()
     page.keyboard.press("Enter")
-    mark = page.get_by_role("button", name="M1 Crab Nebula, glimpsed")
+    mark = page.get_by_role("button", name="M51 Whirlpool Galaxy, to go")
     mark.focus()
     page.keyboard.press("Space")
     expect(page.get_by_role("region", name="What is left").get_by_role("article")).to_contain_text(
-        "M1"
+        "M51"
     )
