@@ -8,9 +8,9 @@ from fastapi.testclient import TestClient
 from hypothesis import settings
 
 from jade_perch.api.app import create_app
-from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.demo.loader import CLOCK
 from jade_perch.devices.clock import parse_clock
-from jade_perch.store.connection import DATABASE_NAME, connect
+from tests.asking import asking, fill
 
 # how fast a machine is says nothing about whether a property holds, and a gate says the same
 # twice; --hypothesis-profile=wide looks for new cases instead
@@ -22,16 +22,12 @@ settings.load_profile("gate")
 @pytest.fixture
 def client(tmp_path: Path) -> Iterator[TestClient]:
     """An application with an empty database and the demo evening's clock."""
-    with TestClient(
-        create_app(tmp_path, parse_clock(CLOCK)), raise_server_exceptions=False
-    ) as client:
+    with asking(create_app(tmp_path, parse_clock(CLOCK))) as client:
         yield client
 
 
 @pytest.fixture
 def demo(client: TestClient, tmp_path: Path) -> TestClient:
     """The same application with the demo scenario in it."""
-    db = connect(tmp_path / DATABASE_NAME)
-    load_demo(db)
-    db.close()
+    fill(tmp_path)
     return client

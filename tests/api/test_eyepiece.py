@@ -6,17 +6,15 @@ from concurrent.futures import ThreadPoolExecutor
 from uuid import uuid4
 
 import pytest
-from fastapi.testclient import TestClient
 from PIL import Image
 
-from jade_perch.api.app import create_app
 from jade_perch.core.eyepiece.sitting import Press, Sitting
 from jade_perch.core.moments import Now
-from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import parse_clock
 from jade_perch.store import sittings
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.desk import read_desk
+from tests.asking import PICTURE, demo_house
 
 NIGHT, NOON = "2027-02-13T20:00+01:00", "2027-02-13T12:30+01:00"
 
@@ -27,11 +25,8 @@ def at(tmp_path):
     opened = []
 
     def open_at(clock=NIGHT):
-        client = TestClient(create_app(tmp_path, parse_clock(clock)), raise_server_exceptions=False)
+        client = demo_house(tmp_path, clock)
         opened.append(client.__enter__())
-        db = connect(tmp_path / DATABASE_NAME)
-        load_demo(db)
-        db.close()
         return client
 
     yield open_at
@@ -77,7 +72,7 @@ def test_what_is_not_there_is_named_and_nothing_moves(at, values, field):
     client = at()
     press(client, "go", spot=spot("moon"))
     refused = press(client, "go", **values)
-    assert refused.status_code in (409, 422)
+    assert refused.status_code in (409, 412, 422)
     (found, *_) = refused.json()["errors"]
     assert field in found["field"] and found["cure"]
     assert sitting(client)["spot"]["target_key"] == "moon"
@@ -252,13 +247,13 @@ def test_a_picture_loses_everything_but_itself(at):
     exif[0x0112], exif[0x010F] = 6, "Somebody's Phone"  # to be turned; the maker
     exif.get_ifd(0x8825)[1] = "N"  # where it was taken
     data = photo(exif=exif, comment=b"secret")
-    kept = client.post("/api/journal/pictures", content=data)
+    kept = client.post("/api/journal/pictures", content=data, headers=PICTURE)
     assert kept.status_code == 201 and (kept.json()["width"], kept.json()["height"]) == (40, 60)
     shown = client.get(f"/api/journal/pictures/{kept.json()['name']}")
     assert shown.headers["content-type"] == "image/jpeg"
     assert b"Somebody" not in shown.content and b"secret" not in shown.content
     assert not Image.open(io.BytesIO(shown.content)).getexif()
-    assert client.post("/api/journal/pictures", content=data).json() == kept.json()
+    assert client.post("/api/journal/pictures", content=data, headers=PICTURE).json() == kept.json()
     assert client.get("/api/journal/pictures/nothing").status_code == 404
 
 
@@ -275,9 +270,7 @@ def test_a_picture_loses_everything_but_itself(at):
     ids=["page", "lie", "cut", "other", "empty", "huge"],
 )
 def test_a_picture_that_is_none_is_refused_by_its_content(at, data, status, words):
-    refused = at().post(
-        "/api/journal/pictures", content=data, headers={"Content-Type": "image/jpeg"}
-    )
+    refused = at().post("/api/journal/pictures", content=data, headers=PICTURE)
     assert refused.status_code == status
     problem = refused.json()
     assert problem["errors"][0]["field"] == "picture" and words in str(problem["errors"][0])
@@ -286,7 +279,7 @@ def test_a_picture_that_is_none_is_refused_by_its_content(at, data, status, word
 def test_a_picture_of_too_many_pixels_is_refused(at):
     out = io.BytesIO()
     Image.new("1", (8000, 6000)).save(out, "PNG")
-    refused = at().post("/api/journal/pictures", content=out.getvalue())
+    refused = at().post("/api/journal/pictures", content=out.getvalue(), headers=PICTURE)
     assert refused.status_code == 422 and "million pixels" in refused.text
 
 
@@ -306,11 +299,11 @@ def test_nothing_of_a_rehearsal_reaches_the_evening(at):
     pressed = client.post("/api/eyepiece/press", headers=own, json=go)
     assert pressed.json()["spot"]["target_key"] == "m42"
     assert client.post(path, json=note(), headers=own).status_code == 201
-    assert client.post(path, json=note(), headers={"X-Rehearsal": ""}).status_code == 409
+    assert client.post(path, json=note(), headers={"X-Rehearsal": ""}).status_code == 412
     assert client.delete("/api/rehearsal").status_code == 204
     assert client.get(path).json() == before and sitting(client)["spot"] is None
     late = client.post(path, json=note(), headers=own)
-    assert late.status_code == 409 and "rehearsal" in late.json()["detail"]
+    assert late.status_code == 412 and "rehearsal" in late.json()["detail"]
     assert client.get("/api/evening").json()["clock"] == "held"
     assert client.put("/api/rehearsal/pace", json={"rate": 2}).status_code == 422
 

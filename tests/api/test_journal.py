@@ -8,7 +8,6 @@ import zipfile
 from datetime import date
 
 import pytest
-from fastapi.testclient import TestClient
 
 from jade_perch.api.app import create_app
 from jade_perch.core.errors import OutOfRange
@@ -20,6 +19,7 @@ from jade_perch.exchange.award_files import COLUMNS
 from jade_perch.exchange.list_csv import read_list
 from jade_perch.exchange.tables import defused
 from jade_perch.store.copies import list_copies
+from tests.asking import CSV, asking
 
 from .test_api import refused
 
@@ -142,18 +142,20 @@ def test_lists_progress_and_what_is_left(demo):
 
 def test_a_list_of_ones_own_is_read_reported_kept_and_taken_out(demo):
     text = "no,object,note\n1,M 51,big\n2,Nowhere 7,\n3,whirlpool galaxy,again\n"
-    report = demo.post("/api/journal/lists/check?name=mine.csv", content=text).json()
+    report = demo.post("/api/journal/lists/check?name=mine.csv", content=text, headers=CSV).json()
     assert [one["outcome"] for one in report["rows"]] == [
         "is M51 Whirlpool Galaxy", "is not in the catalogue; kept by name",
         "stands above already; left out here",
     ]  # fmt: skip
     assert (report["taken"], report["refused"], report["applied"]) == (2, 0, False)
-    assert demo.post("/api/journal/lists?name=mine.csv", content=text).json()["applied"]
+    assert demo.post("/api/journal/lists?name=mine.csv", content=text, headers=CSV).json()[
+        "applied"
+    ]
     note(demo, object_name="NOWHERE-7")
     mine = demo.get("/api/journal/lists").json()[-1]
     assert (mine["title"], [one["state"] for one in mine["marks"]]) == ("mine", ["open", "seen"])
-    assert refused(demo.post("/api/journal/lists?name=MINE.csv", content=text), 409)
-    assert refused(demo.post("/api/journal/lists/check?name=mine", content=text), 409)
+    assert refused(demo.post("/api/journal/lists?name=MINE.csv", content=text, headers=CSV), 409)
+    assert refused(demo.post("/api/journal/lists/check?name=mine", content=text, headers=CSV), 409)
     gone = f"/api/journal/lists/{mine['list_id']}"
     assert demo.delete(gone).status_code == 204
     assert demo.get(f"/api/journal/lists/{mine['key']}/log.csv").status_code == 422
@@ -172,7 +174,7 @@ def test_a_file_that_is_no_list_is_refused_whole(data, words):
 
 def test_a_row_too_long_refuses_the_list_and_is_named(client):
     text = f"M31\n{'long ' * 30}\n"
-    report = client.post("/api/journal/lists?name=x", content=text).json()
+    report = client.post("/api/journal/lists?name=x", content=text, headers=CSV).json()
     assert not report["applied"] and report["rows"][1]["problems"][0]["field"] == "name"
     assert len(client.get("/api/journal/lists").json()) == 4
 
@@ -203,7 +205,7 @@ def test_everything_goes_out_and_comes_into_an_empty_and_a_filled_house(demo, tm
             f"'{words}"
         ]
     clock = parse_clock("2027-02-13T17:10+01:00")
-    with TestClient(create_app(tmp_path / "other", clock)) as other:
+    with asking(create_app(tmp_path / "other", clock)) as other:
         mine = note(other, object_name="M1", words="mine")
         key = sent(other, content)
         report = other.post(f"{EVERYTHING}/check?key={key}").json()
@@ -265,7 +267,7 @@ def test_the_published_schema_takes_every_line_that_goes_out(demo):
 
 
 def test_the_days_copy_is_made_at_the_start_and_its_place_is_told(tmp_path):
-    with TestClient(create_app(tmp_path, parse_clock("2027-02-13T17:10+01:00"))) as client:
+    with asking(create_app(tmp_path, parse_clock("2027-02-13T17:10+01:00"))) as client:
         deadline = time.monotonic() + 60
         while not list_copies(tmp_path) and time.monotonic() < deadline:
             client.get(f"{EVERYTHING}/copies")

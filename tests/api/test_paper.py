@@ -9,9 +9,10 @@ import jsonschema
 import pytest
 from icalendar import Calendar
 
+from tests.asking import CSV
+
 from .test_api import refused
 
-CSV = {"Content-Type": "text/csv"}
 KEYS = ["moon", "jupiter", "m42", "m45", "m31", "m35", "castor", "saturn", "m81", "m1", "m44",
         "crater copernicus"]  # fmt: skip
 URL = "/api/plan/schedule"

@@ -1,12 +1,12 @@
 """Station plan over HTTP: places with their skyline, the list, the night, the calendar."""
 
 import pytest
-from fastapi.testclient import TestClient
+
+from tests.asking import CSV, demo_house
 
 from .test_api import refused
 
 WALL = [{"azimuth_deg": a, "altitude_deg": h} for a, h in ((0, 90), (100, 90), (101, 0), (359, 0))]
-CSV = {"Content-Type": "text/csv"}
 
 
 def site_of(client):
@@ -151,18 +151,10 @@ def test_without_a_place_nothing_is_planned(client):
 
 def test_a_plan_does_not_move_because_time_passes(tmp_path):
     """The same wishes, asked again an hour and three quarters later."""
-    from jade_perch.api.app import create_app
-    from jade_perch.demo.loader import load_demo
-    from jade_perch.devices.clock import parse_clock
-    from jade_perch.store.connection import DATABASE_NAME, connect
 
     told = []
     for time in ("17:10", "18:55"):
-        app = create_app(tmp_path, parse_clock(f"2027-02-13T{time}+01:00"))
-        db = connect(tmp_path / DATABASE_NAME)
-        load_demo(db)
-        db.close()
-        with TestClient(app) as client:
+        with demo_house(tmp_path, f"2027-02-13T{time}+01:00") as client:
             if not told:
                 keys = ["saturn", "m42", "uranus"]
                 client.post("/api/plan/schedule", json={"target_keys": keys})

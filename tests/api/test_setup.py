@@ -6,7 +6,6 @@ import subprocess
 import sys
 
 import pytest
-from fastapi.testclient import TestClient
 
 from jade_perch.api.app import create_app
 from jade_perch.api.broker import Broker
@@ -17,6 +16,7 @@ from jade_perch.devices.hub import InstrumentHub
 from jade_perch.standins.instruments import InstrumentSettings
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.migrations import migrate
+from tests.asking import LINES, asking
 
 from .test_api import refused
 
@@ -322,7 +322,7 @@ def test_devices_are_fed_over_http_and_stand_ins_set(demo):
     changed = demo.put("/api/setup/instruments/level", json={**settings, "along_deg": 2})
     assert changed.json()["along_deg"] == 2
     line = '{"instrument":"level","seq":0,"along_deg":0.5,"across_deg":0}\n'
-    fed = demo.post("/api/setup/instruments/level/lines", content=line * 3)
+    fed = demo.post("/api/setup/instruments/level/lines", content=line * 3, headers=LINES)
     assert fed.json() == {"waiting": 3}
     problem = refused(demo.put("/api/setup/instruments/level", json={"rate_hz": 1000}))
     assert problem["errors"][0]["field"] == "rate_hz"
@@ -358,7 +358,7 @@ def test_outside_the_magnetic_models_years_everything_else_still_works(tmp_path,
     migrate(db)
     load_demo(db)
     db.close()
-    client = TestClient(create_app(tmp_path, parse_clock(clock)))
+    client = asking(create_app(tmp_path, parse_clock(clock)))
     choose(client, "Dipper 77")
     board = client.get("/api/setup/north").json()
     assert board["magnetic"] is None

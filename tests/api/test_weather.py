@@ -5,9 +5,10 @@ import json
 import jsonschema
 import pytest
 
+from tests.asking import CSV
+
 from .test_api import refused
 
-CSV = {"Content-Type": "text/csv"}
 URL = "/api/plan/weather"
 HEAD = "hour_utc,cloud_percent,wind_m_s,humidity_percent,air_c,steadiness\n"
 NIGHT = [f"2027-02-13T{hour}:00Z" for hour in range(15, 24)]

@@ -27,7 +27,7 @@ def told(card_to_print):
     return b"%PDF-"
 from jade_perch.api import setup
 setup.write_setup_card = told
-client = TestClient(app)
+client = TestClient(app, base_url="http://127.0.0.1")
 near = {"bearing_deg": 278, "distance_m": 800}  # 34° from the Sun at ten past five
 landmark = client.post("/api/setup/landmark", json=near)
 refusal = client.post("/api/setup/finder", json={

@@ -6203,8 +6203,11 @@ export interface components {
             errors: components["schemas"]["FieldProblem"][];
             /** Status */
             status: number;
-            /** Stored */
-            stored?: {
+            /**
+             * Stored
+             * @default null
+             */
+            stored: {
                 [key: string]: unknown;
             } | null;
             /** Title */
@@ -8061,7 +8064,89 @@ export interface components {
             target_keys: string[];
         };
     };
-    responses: never;
+    responses: {
+        /** @description Cannot be read, or comes by an address that is not the application's */
+        Refusal400: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Sent by another web page */
+        Refusal403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Not found */
+        Refusal404: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Changed meanwhile, name taken, or does not agree */
+        Refusal409: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Meant for another world: a rehearsal, or the evening itself */
+        Refusal412: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Too large */
+        Refusal413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Of a content type the route does not take */
+        Refusal415: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description Value refused, with field, value, what is allowed and the cure */
+        Refusal422: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description The database takes nothing now; the detail says why */
+        Refusal503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
     parameters: never;
     requestBodies: never;
     headers: never;
@@ -8087,42 +8172,9 @@ export interface operations {
                     "application/json": components["schemas"]["Evening"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Internal Server Error */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_evening_api_evening_patch: {
@@ -8147,33 +8199,15 @@ export interface operations {
                     "application/json": components["schemas"]["Evening"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_darkness_api_evening_darkness_get: {
@@ -8196,33 +8230,10 @@ export interface operations {
                     "application/json": components["schemas"]["DarknessQuestions"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_darkness_api_evening_darkness_post: {
@@ -8247,33 +8258,15 @@ export interface operations {
                     "application/json": components["schemas"]["Darkness"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_observer: {
@@ -8294,33 +8287,9 @@ export interface operations {
                     "application/json": components["schemas"]["Observer"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_observer: {
@@ -8345,33 +8314,15 @@ export interface operations {
                     "application/json": components["schemas"]["Observer"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_observer: {
@@ -8398,33 +8349,15 @@ export interface operations {
                     "application/json": components["schemas"]["Observer"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_observer: {
@@ -8445,33 +8378,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_observer: {
@@ -8494,33 +8409,15 @@ export interface operations {
                     "application/json": components["schemas"]["Observer"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     read_place_api_evening_position_post: {
@@ -8545,33 +8442,15 @@ export interface operations {
                     "application/json": components["schemas"]["Position"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_site: {
@@ -8592,33 +8471,9 @@ export interface operations {
                     "application/json": components["schemas"]["Site"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_site: {
@@ -8643,33 +8498,15 @@ export interface operations {
                     "application/json": components["schemas"]["Site"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_site: {
@@ -8696,33 +8533,15 @@ export interface operations {
                     "application/json": components["schemas"]["Site"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_site: {
@@ -8743,33 +8562,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_site: {
@@ -8792,33 +8593,15 @@ export interface operations {
                     "application/json": components["schemas"]["Site"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_zones_api_evening_zones_get: {
@@ -8839,33 +8622,9 @@ export interface operations {
                     "application/json": string[];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_events_api_events_get: {
@@ -8888,33 +8647,10 @@ export interface operations {
                     "application/json": components["schemas"]["Told"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_screen_api_eyepiece_get: {
@@ -8935,33 +8671,9 @@ export interface operations {
                     "application/json": components["schemas"]["Screen"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_packing_api_eyepiece_packing_get: {
@@ -8982,33 +8694,9 @@ export interface operations {
                     "application/json": components["schemas"]["Packing"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     hear_press_api_eyepiece_press_post: {
@@ -9033,33 +8721,15 @@ export interface operations {
                     "application/json": components["schemas"]["Sitting"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_thread_api_eyepiece_thread_get: {
@@ -9080,33 +8750,9 @@ export interface operations {
                     "application/json": components["schemas"]["Thread"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_evenings_api_journal_evenings_get: {
@@ -9130,33 +8776,10 @@ export interface operations {
                     "application/json": components["schemas"]["EveningPage"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_evening_told_api_journal_evenings__evening_id__get: {
@@ -9179,33 +8802,10 @@ export interface operations {
                     "application/json": components["schemas"]["EveningTold"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     check_api_journal_everything_check_post: {
@@ -9228,33 +8828,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_copies_api_journal_everything_copies_get: {
@@ -9275,33 +8857,9 @@ export interface operations {
                     "application/json": components["schemas"]["Copies"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_zip_api_journal_everything_everything_zip_get: {
@@ -9320,33 +8878,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     keep_api_journal_everything_keep_post: {
@@ -9369,33 +8903,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     pack_api_journal_everything_pack_post: {
@@ -9416,33 +8932,14 @@ export interface operations {
                     "application/json": components["schemas"]["Packed"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_progress_api_journal_everything_progress_get: {
@@ -9463,33 +8960,9 @@ export interface operations {
                     "application/json": components["schemas"]["Progress"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_schema_api_journal_everything_schema_get: {
@@ -9512,33 +8985,9 @@ export interface operations {
                     };
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     upload_api_journal_everything_upload_post: {
@@ -9563,33 +9012,15 @@ export interface operations {
                     "application/json": components["schemas"]["Sent"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_lessons_api_journal_lessons_get: {
@@ -9610,33 +9041,9 @@ export interface operations {
                     "application/json": components["schemas"]["Lesson"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_lists_api_journal_lists_get: {
@@ -9657,33 +9064,9 @@ export interface operations {
                     "application/json": components["schemas"]["ListProgress"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_list_api_journal_lists_post: {
@@ -9711,33 +9094,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     check_list_api_journal_lists_check_post: {
@@ -9765,33 +9130,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_ahead_api_journal_lists__key__ahead_get: {
@@ -9816,33 +9163,10 @@ export interface operations {
                     "application/json": components["schemas"]["ListAhead"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_log_csv_api_journal_lists__key__log_csv_get: {
@@ -9863,33 +9187,10 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_log_pdf_api_journal_lists__key__log_pdf_get: {
@@ -9912,33 +9213,10 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_list_api_journal_lists__list_id__delete: {
@@ -9959,33 +9237,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_list_api_journal_lists__list_id__restore_post: {
@@ -10008,33 +9268,15 @@ export interface operations {
                     "application/json": components["schemas"]["ListProgress"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_observation: {
@@ -10055,33 +9297,9 @@ export interface operations {
                     "application/json": components["schemas"]["Observation"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_observation: {
@@ -10106,33 +9324,15 @@ export interface operations {
                     "application/json": components["schemas"]["Observation"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_observation_api_journal_observations__item_id__get: {
@@ -10155,33 +9355,10 @@ export interface operations {
                     "application/json": components["schemas"]["Observation"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_observation: {
@@ -10208,33 +9385,15 @@ export interface operations {
                     "application/json": components["schemas"]["Observation"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_observation: {
@@ -10255,33 +9414,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_observation: {
@@ -10304,33 +9445,15 @@ export interface operations {
                     "application/json": components["schemas"]["Observation"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     keep_picture_api_journal_pictures_post: {
@@ -10355,33 +9478,15 @@ export interface operations {
                     "application/json": components["schemas"]["KeptPicture"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_picture_api_journal_pictures__name__get: {
@@ -10402,33 +9507,10 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_found_api_journal_search_get: {
@@ -10458,33 +9540,10 @@ export interface operations {
                     "application/json": components["schemas"]["Found"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_telescopes_api_journal_telescopes_get: {
@@ -10505,33 +9564,9 @@ export interface operations {
                     "application/json": components["schemas"]["TelescopeUsed"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_amplifier: {
@@ -10552,33 +9587,9 @@ export interface operations {
                     "application/json": components["schemas"]["Amplifier"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_amplifier: {
@@ -10603,33 +9614,15 @@ export interface operations {
                     "application/json": components["schemas"]["Amplifier"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_amplifier: {
@@ -10656,33 +9649,15 @@ export interface operations {
                     "application/json": components["schemas"]["Amplifier"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_amplifier: {
@@ -10703,33 +9678,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_amplifier: {
@@ -10752,33 +9709,15 @@ export interface operations {
                     "application/json": components["schemas"]["Amplifier"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     unpack_box_api_kit_box_post: {
@@ -10803,33 +9742,15 @@ export interface operations {
                     "application/json": components["schemas"]["Telescope"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     look_into_box_api_kit_box_read_post: {
@@ -10854,33 +9775,15 @@ export interface operations {
                     "application/json": components["schemas"]["BoxRead"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     load_demo_api_kit_demo_post: {
@@ -10899,33 +9802,14 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_diagonal: {
@@ -10946,33 +9830,9 @@ export interface operations {
                     "application/json": components["schemas"]["Diagonal"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_diagonal: {
@@ -10997,33 +9857,15 @@ export interface operations {
                     "application/json": components["schemas"]["Diagonal"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_diagonal: {
@@ -11050,33 +9892,15 @@ export interface operations {
                     "application/json": components["schemas"]["Diagonal"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_diagonal: {
@@ -11097,33 +9921,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_diagonal: {
@@ -11146,33 +9952,15 @@ export interface operations {
                     "application/json": components["schemas"]["Diagonal"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_due_api_kit_due_get: {
@@ -11193,33 +9981,9 @@ export interface operations {
                     "application/json": components["schemas"]["Due"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     export_kit_csv_api_kit_export_csv_get: {
@@ -11238,33 +10002,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     export_kit_json_api_kit_export_json_get: {
@@ -11283,33 +10023,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_eyepiece: {
@@ -11330,33 +10046,9 @@ export interface operations {
                     "application/json": components["schemas"]["Eyepiece"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_eyepiece: {
@@ -11381,33 +10073,15 @@ export interface operations {
                     "application/json": components["schemas"]["Eyepiece"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_eyepiece: {
@@ -11434,33 +10108,15 @@ export interface operations {
                     "application/json": components["schemas"]["Eyepiece"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_eyepiece: {
@@ -11481,33 +10137,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_eyepiece: {
@@ -11530,33 +10168,15 @@ export interface operations {
                     "application/json": components["schemas"]["Eyepiece"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_finder: {
@@ -11577,33 +10197,9 @@ export interface operations {
                     "application/json": components["schemas"]["Finder"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_finder: {
@@ -11628,33 +10224,15 @@ export interface operations {
                     "application/json": components["schemas"]["Finder"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_finder: {
@@ -11681,33 +10259,15 @@ export interface operations {
                     "application/json": components["schemas"]["Finder"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_finder: {
@@ -11728,33 +10288,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_finder: {
@@ -11777,33 +10319,15 @@ export interface operations {
                     "application/json": components["schemas"]["Finder"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     import_kit_api_kit_import_post: {
@@ -11831,33 +10355,15 @@ export interface operations {
                     "application/json": components["schemas"]["ImportReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     preview_import_api_kit_import_preview_post: {
@@ -11885,33 +10391,15 @@ export interface operations {
                     "application/json": components["schemas"]["ImportReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_kinds_api_kit_kinds_get: {
@@ -11932,33 +10420,9 @@ export interface operations {
                     "application/json": components["schemas"]["Kinds"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_label_api_kit_label_get: {
@@ -11981,33 +10445,10 @@ export interface operations {
                     "application/json": components["schemas"]["TelescopeLabel"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_light_filter: {
@@ -12028,33 +10469,9 @@ export interface operations {
                     "application/json": components["schemas"]["LightFilter"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_light_filter: {
@@ -12079,33 +10496,15 @@ export interface operations {
                     "application/json": components["schemas"]["LightFilter"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_light_filter: {
@@ -12132,33 +10531,15 @@ export interface operations {
                     "application/json": components["schemas"]["LightFilter"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_light_filter: {
@@ -12179,33 +10560,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_light_filter: {
@@ -12228,33 +10591,15 @@ export interface operations {
                     "application/json": components["schemas"]["LightFilter"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_mount: {
@@ -12275,33 +10620,9 @@ export interface operations {
                     "application/json": components["schemas"]["Mount"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_mount: {
@@ -12326,33 +10647,15 @@ export interface operations {
                     "application/json": components["schemas"]["Mount"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_mount: {
@@ -12379,33 +10682,15 @@ export interface operations {
                     "application/json": components["schemas"]["Mount"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_mount: {
@@ -12426,33 +10711,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_mount: {
@@ -12475,33 +10742,15 @@ export interface operations {
                     "application/json": components["schemas"]["Mount"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_kit_schema_api_kit_schema_json_get: {
@@ -12522,33 +10771,9 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_telescope: {
@@ -12569,33 +10794,9 @@ export interface operations {
                     "application/json": components["schemas"]["Telescope"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_telescope: {
@@ -12620,33 +10821,15 @@ export interface operations {
                     "application/json": components["schemas"]["Telescope"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_telescope: {
@@ -12673,33 +10856,15 @@ export interface operations {
                     "application/json": components["schemas"]["Telescope"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_telescope: {
@@ -12720,33 +10885,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_reach_api_kit_telescopes__item_id__reach_get: {
@@ -12769,33 +10916,10 @@ export interface operations {
                     "application/json": components["schemas"]["Reach"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_telescope: {
@@ -12818,33 +10942,15 @@ export interface operations {
                     "application/json": components["schemas"]["Telescope"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_tubes_api_kit_tubes_get: {
@@ -12865,33 +10971,9 @@ export interface operations {
                     "application/json": components["schemas"]["TubeShape"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_upkeep: {
@@ -12912,33 +10994,9 @@ export interface operations {
                     "application/json": components["schemas"]["Upkeep"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_upkeep: {
@@ -12963,33 +11021,15 @@ export interface operations {
                     "application/json": components["schemas"]["Upkeep"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_upkeep: {
@@ -13016,33 +11056,15 @@ export interface operations {
                     "application/json": components["schemas"]["Upkeep"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_upkeep: {
@@ -13063,33 +11085,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_upkeep: {
@@ -13112,33 +11116,15 @@ export interface operations {
                     "application/json": components["schemas"]["Upkeep"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_calendar_api_plan_calendar_get: {
@@ -13161,33 +11147,10 @@ export interface operations {
                     "application/json": components["schemas"]["Calendar"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_calendar_file_api_plan_calendar_ics_get: {
@@ -13210,33 +11173,10 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_cards_api_plan_cards_pdf_get: {
@@ -13258,33 +11198,10 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_plan_item: {
@@ -13305,33 +11222,9 @@ export interface operations {
                     "application/json": components["schemas"]["PlanItem"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_plan_item: {
@@ -13356,33 +11249,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlanItem"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_plan_item: {
@@ -13409,33 +11284,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlanItem"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_plan_item: {
@@ -13456,33 +11313,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_plan_item: {
@@ -13505,33 +11344,15 @@ export interface operations {
                     "application/json": components["schemas"]["PlanItem"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_night_api_plan_night_get: {
@@ -13554,33 +11375,10 @@ export interface operations {
                     "application/json": components["schemas"]["NightFacts"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_geojson_api_plan_place_places_geojson_get: {
@@ -13601,33 +11399,9 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_gpx_api_plan_place_places_gpx_get: {
@@ -13648,33 +11422,9 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     read_positions_api_plan_place_positions_post: {
@@ -13684,7 +11434,12 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "text/csv": string;
+                "text/json": string;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -13695,33 +11450,15 @@ export interface operations {
                     "application/json": components["schemas"]["FoundPlaces"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     read_line_api_plan_place_skyline_post: {
@@ -13731,7 +11468,12 @@ export interface operations {
             path?: never;
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "text/csv": string;
+                "text/json": string;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -13742,33 +11484,15 @@ export interface operations {
                     "application/json": components["schemas"]["SkylineRead"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_skyline_api_plan_place_skyline_csv_get: {
@@ -13789,33 +11513,9 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_schedule_api_plan_schedule_get: {
@@ -13836,33 +11536,9 @@ export interface operations {
                     "application/json": components["schemas"]["Plan"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_wishes_api_plan_schedule_post: {
@@ -13885,33 +11561,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_csv_api_plan_schedule_csv_get: {
@@ -13930,33 +11588,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_ics_api_plan_schedule_ics_get: {
@@ -13975,33 +11609,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_json_api_plan_schedule_json_get: {
@@ -14020,33 +11630,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     plan_from_now_api_plan_schedule_again_post: {
@@ -14065,33 +11651,14 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     read_file_api_plan_schedule_file_post: {
@@ -14119,33 +11686,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     preview_file_api_plan_schedule_file_preview_post: {
@@ -14173,33 +11722,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_plan_schema_api_plan_schedule_schema_json_get: {
@@ -14220,33 +11751,9 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_sky_api_plan_sky_pdf_get: {
@@ -14269,33 +11776,10 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_target_closer_api_plan_target__key__get: {
@@ -14320,33 +11804,10 @@ export interface operations {
                     "application/json": components["schemas"]["Closer"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_finding_path_api_plan_target__key__path_get: {
@@ -14371,33 +11832,10 @@ export interface operations {
                     "application/json": components["schemas"]["FindingPath"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_tonight_api_plan_tonight_get: {
@@ -14421,33 +11859,10 @@ export interface operations {
                     "application/json": components["schemas"]["Prospects"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_weather_api_plan_weather_get: {
@@ -14468,33 +11883,9 @@ export interface operations {
                     "application/json": components["schemas"]["NightWeather"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     read_file_api_plan_weather_file_post: {
@@ -14523,33 +11914,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     preview_file_api_plan_weather_file_preview_post: {
@@ -14577,33 +11950,15 @@ export interface operations {
                     "application/json": components["schemas"]["FileReport"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     forget_file_api_plan_weather_files__item_id__delete: {
@@ -14624,33 +11979,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_file_api_plan_weather_files__item_id__restore_post: {
@@ -14671,33 +12008,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_csv_api_plan_weather_hours_csv_get: {
@@ -14716,33 +12035,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_json_api_plan_weather_hours_json_get: {
@@ -14761,33 +12056,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     type_over_api_plan_weather_hours__hour_utc__put: {
@@ -14812,33 +12083,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_weather_schema_api_plan_weather_schema_json_get: {
@@ -14859,33 +12112,9 @@ export interface operations {
                     "application/json": unknown;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_amplifier_audit_api_powers_audit_amplifier_get: {
@@ -14909,33 +12138,10 @@ export interface operations {
                     "application/json": components["schemas"]["Audit"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_eyepiece_audit_api_powers_audit_eyepiece_get: {
@@ -14961,33 +12167,10 @@ export interface operations {
                     "application/json": components["schemas"]["Audit"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_largest_audit_api_powers_audit_largest_get: {
@@ -15011,33 +12194,10 @@ export interface operations {
                     "application/json": components["schemas"]["Audit"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_case_api_powers_case_get: {
@@ -15062,33 +12222,10 @@ export interface operations {
                     "application/json": components["schemas"]["CaseAdvice"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_disc_api_powers_disc_get: {
@@ -15115,33 +12252,10 @@ export interface operations {
                     "application/json": components["schemas"]["Disc"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_drift_field_api_powers_drift_get: {
@@ -15166,33 +12280,10 @@ export interface operations {
                     "application/json": components["schemas"]["DriftField"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     start_the_drift_api_powers_drift_start_post: {
@@ -15211,33 +12302,14 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     stop_the_drift_api_powers_drift_stop_post: {
@@ -15260,33 +12332,15 @@ export interface operations {
                     "application/json": components["schemas"]["DriftField"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_ladders_api_powers_ladders_get: {
@@ -15314,33 +12368,10 @@ export interface operations {
                     "application/json": components["schemas"]["Ladder"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_ladders_csv_api_powers_ladders_csv_get: {
@@ -15366,33 +12397,10 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_sum_api_powers_sums__figure__get: {
@@ -15420,33 +12428,10 @@ export interface operations {
                     "application/json": components["schemas"]["Sum"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_view_api_powers_view_put: {
@@ -15469,33 +12454,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     begin_rehearsal_api_rehearsal_post: {
@@ -15518,33 +12485,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     end_rehearsal_api_rehearsal_delete: {
@@ -15563,33 +12512,14 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     pace_rehearsal_api_rehearsal_pace_put: {
@@ -15612,33 +12542,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_bench_api_setup_get: {
@@ -15659,33 +12571,9 @@ export interface operations {
                     "application/json": components["schemas"]["Bench"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_assembly_api_setup_assemble_post: {
@@ -15714,33 +12602,15 @@ export interface operations {
                     "application/json": components["schemas"]["AssembleAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_balance_api_setup_balance_post: {
@@ -15769,33 +12639,15 @@ export interface operations {
                     "application/json": components["schemas"]["BalanceAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_budget_api_setup_budget_get: {
@@ -15818,33 +12670,10 @@ export interface operations {
                     "application/json": components["schemas"]["Budget"] | null;
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_card_api_setup_card_pdf_get: {
@@ -15863,33 +12692,9 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_cooling_api_setup_cool_post: {
@@ -15918,33 +12723,15 @@ export interface operations {
                     "application/json": components["schemas"]["CoolAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_finder_api_setup_finder_post: {
@@ -15973,33 +12760,15 @@ export interface operations {
                     "application/json": components["schemas"]["FinderAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_focus_api_setup_focus_post: {
@@ -16028,33 +12797,15 @@ export interface operations {
                     "application/json": components["schemas"]["FocusAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_settings_api_setup_instruments__kind__get: {
@@ -16077,33 +12828,10 @@ export interface operations {
                     "application/json": components["schemas"]["InstrumentSettings"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     set_settings_api_setup_instruments__kind__put: {
@@ -16130,33 +12858,15 @@ export interface operations {
                     "application/json": components["schemas"]["InstrumentSettings"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     feed_lines_api_setup_instruments__kind__lines_post: {
@@ -16168,7 +12878,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/x-ndjson": string;
+            };
+        };
         responses: {
             /** @description Successful Response */
             200: {
@@ -16179,33 +12893,15 @@ export interface operations {
                     "application/json": components["schemas"]["Fed"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_landmark_api_setup_landmark_post: {
@@ -16234,33 +12930,15 @@ export interface operations {
                     "application/json": components["schemas"]["LandmarkCheck"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_level_api_setup_level_post: {
@@ -16289,33 +12967,15 @@ export interface operations {
                     "application/json": components["schemas"]["LevelAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     note_mishap_api_setup_mishaps__mishap__post: {
@@ -16338,33 +12998,15 @@ export interface operations {
                     "application/json": components["schemas"]["Bench"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_north_api_setup_north_get: {
@@ -16385,33 +13027,9 @@ export interface operations {
                     "application/json": components["schemas"]["NorthBoard"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_north_api_setup_north_post: {
@@ -16440,33 +13058,15 @@ export interface operations {
                     "application/json": components["schemas"]["NorthAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_all_parfocal: {
@@ -16487,33 +13087,9 @@ export interface operations {
                     "application/json": components["schemas"]["Parfocal"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     add_parfocal: {
@@ -16538,33 +13114,15 @@ export interface operations {
                     "application/json": components["schemas"]["Parfocal"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     change_parfocal: {
@@ -16591,33 +13149,15 @@ export interface operations {
                     "application/json": components["schemas"]["Parfocal"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     delete_parfocal: {
@@ -16638,33 +13178,15 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     restore_parfocal: {
@@ -16687,33 +13209,15 @@ export interface operations {
                     "application/json": components["schemas"]["Parfocal"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_solar_api_setup_solar_get: {
@@ -16734,33 +13238,9 @@ export interface operations {
                     "application/json": components["schemas"]["SolarBoard"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     open_solar_api_setup_solar_post: {
@@ -16785,33 +13265,15 @@ export interface operations {
                     "application/json": components["schemas"]["SolarBoard"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     close_solar_api_setup_solar_close_post: {
@@ -16832,33 +13294,14 @@ export interface operations {
                     "application/json": components["schemas"]["SolarBoard"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     list_sessions_api_setup_solar_sessions_get: {
@@ -16879,33 +13322,9 @@ export interface operations {
                     "application/json": components["schemas"]["SolarSession"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_shadow_api_setup_solar_shadow_post: {
@@ -16930,33 +13349,15 @@ export interface operations {
                     "application/json": components["schemas"]["ShadowAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     ask_stand_api_setup_stand_post: {
@@ -16985,33 +13386,15 @@ export interface operations {
                     "application/json": components["schemas"]["StandAdvice"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     mark_done_api_setup_steps__step__done_post: {
@@ -17036,33 +13419,15 @@ export interface operations {
                     "application/json": components["schemas"]["Bench"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     reopen_api_setup_steps__step__reopen_post: {
@@ -17085,33 +13450,15 @@ export interface operations {
                     "application/json": components["schemas"]["Bench"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_sun_ring_api_setup_sun_get: {
@@ -17135,33 +13482,10 @@ export interface operations {
                     "application/json": components["schemas"]["SunRing"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     search_targets_api_targets_get: {
@@ -17185,33 +13509,10 @@ export interface operations {
                     "application/json": components["schemas"]["Target"][];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
     get_target_api_targets__key__get: {
@@ -17234,33 +13535,10 @@ export interface operations {
                     "application/json": components["schemas"]["Target"];
                 };
             };
-            /** @description Not found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Name taken */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Value refused */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
         };
     };
 }

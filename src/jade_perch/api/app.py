@@ -1,16 +1,14 @@
 """The application: routers, problem details, and the built pages."""
 
 from collections.abc import AsyncIterator
-from contextlib import asynccontextmanager
+from contextlib import asynccontextmanager, suppress
 from functools import partial
 from pathlib import Path
 
-from fastapi import APIRouter, FastAPI, Request, Response
+from fastapi import APIRouter, Depends, FastAPI, Response
 from fastapi.responses import FileResponse, HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
-from starlette.middleware.base import RequestResponseEndpoint
-from starlette.middleware.trustedhost import TrustedHostMiddleware
 
 from jade_perch import __version__
 from jade_perch.api import (
@@ -34,11 +32,12 @@ from jade_perch.api import (
 )
 from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.broker import Broker
+from jade_perch.api.document import document
+from jade_perch.api.doors import Doors, Sealed, right_type, whole_text
 from jade_perch.api.hours import Hours
 from jade_perch.api.porter import Porter
-from jade_perch.api.problems import PROBLEM_RESPONSES, install_problem_handlers
+from jade_perch.api.problems import install_problem_handlers
 from jade_perch.api.rehearsals import Stage
-from jade_perch.api.same_origin import SameOrigin
 from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.devices.clock import Clock, HouseClock
 from jade_perch.devices.hub import InstrumentHub
@@ -51,15 +50,8 @@ from jade_perch.store.copies import keep_copy
 from jade_perch.store.opening import bring_forward
 
 WEB = Path(__file__).parents[1] / "web"
+EVERY_VERB = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE"]
 NOT_BUILT = "<!doctype html><title>Jade Perch</title><p>The pages are not built: run make build."
-SECURITY_HEADERS = {
-    "Content-Security-Policy": (
-        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
-        "object-src 'none'; base-uri 'none'; frame-ancestors 'none'"
-    ),
-    "X-Content-Type-Options": "nosniff",
-    "Referrer-Policy": "no-referrer",
-}
 
 
 def create_app(
@@ -86,6 +78,7 @@ def create_app(
     app = FastAPI(
         title="Jade Perch", version=__version__, docs_url=None, redoc_url=None, lifespan=whole
     )
+    app.openapi = partial(document, app)  # type: ignore[method-assign]
     house_clock = app.state.clock = HouseClock(clock)
     app.state.stage = Stage(data_dir, house_clock)
     app.state.porter = Porter()
@@ -95,20 +88,20 @@ def create_app(
     broker = app.state.broker = Broker()
     app.state.instruments = InstrumentHub(partial(events.tell_reading, broker))
     install_problem_handlers(app)
-    api = APIRouter(prefix="/api", responses=PROBLEM_RESPONSES)
+    checks = [Depends(right_type), Depends(whole_text)]
+    api = APIRouter(prefix="/api", dependencies=checks)
     planning = (plan, places, weather, paper)
     working = (setup, solar, instruments, eyepiece, rehearsal)
     stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)
     for station in (*stations, events):
         api.include_router(station.router)
     app.include_router(api)
+    app.add_api_route("/api/openapi.json", app.openapi, include_in_schema=False)
     app.add_middleware(events.Announcer, broker=broker)
     larger = {"/api/journal/pictures": MOST_PICTURE_BYTES, keeping.UPLOAD: MOST_ARCHIVE_BYTES}
     app.add_middleware(BodyLimit, larger=larger)
-    app.add_middleware(SameOrigin)
-    allowed = ["127.0.0.1", "localhost", "[::1]", "testserver", *hosts]
-    app.add_middleware(TrustedHostMiddleware, allowed_hosts=allowed)
-    app.middleware("http")(_with_headers)
+    app.add_middleware(Doors, names=hosts)
+    app.add_middleware(Sealed)
     _serve_pages(app)
     return app
 
@@ -121,27 +114,27 @@ async def _while_kept(keeper: Keeper, _: FastAPI) -> AsyncIterator[None]:
     keeper.stop()
 
 
-async def _with_headers(request: Request, call_next: RequestResponseEndpoint) -> Response:
-    response = await call_next(request)
-    response.headers.update(SECURITY_HEADERS)
-    if request.url.path.startswith("/assets/"):
-        response.headers["Cache-Control"] = "public, max-age=31536000, immutable"
-    else:
-        response.headers["Cache-Control"] = "no-cache"
-    return response
+def built_file(path: str) -> Path | None:
+    """Return a file of the built pages by its path, or None where there is none of that name."""
+    with suppress(ValueError, OSError):  # a name no file can have is none of ours
+        file = (WEB / path).resolve()
+        if file.is_relative_to(WEB) and file.is_file():
+            return file
+    return None
 
 
 def _serve_pages(app: FastAPI) -> None:
     if (WEB / "assets").is_dir():
         app.mount("/assets", StaticFiles(directory=WEB / "assets"), name="assets")
 
+    @app.api_route("/api/{path:path}", methods=EVERY_VERB, include_in_schema=False)
+    def nothing(path: str) -> Response:
+        raise HTTPException(404, f"There is nothing at /api/{path}.")
+
     @app.get("/{path:path}", include_in_schema=False)
     def page(path: str) -> Response:
         """Return a built file, or the one page every station's address leads to."""
-        if path.startswith("api/"):
-            raise HTTPException(404, f"There is nothing at /{path}.")
-        file = (WEB / path).resolve()
-        if path and file.is_relative_to(WEB) and file.is_file():
+        if path and (file := built_file(path)) is not None:
             return FileResponse(file)
         index = WEB / "index.html"
         return FileResponse(index) if index.is_file() else HTMLResponse(NOT_BUILT, 503)

@@ -4,7 +4,7 @@ import sqlite3
 from collections.abc import Iterator
 from typing import Annotated, Any
 
-from fastapi import Depends, Path, Request
+from fastapi import Depends, Request
 
 from jade_perch.api.rehearsals import Stage
 from jade_perch.core.evening.desk import Desk, ReadyDesk, require_ready
@@ -14,8 +14,6 @@ from jade_perch.devices.hub import InstrumentHub
 from jade_perch.store.connection import connect
 from jade_perch.store.desk import read_desk
 
-MOST_ID = 2**63 - 1  # the largest number the database counts to
-ItemId = Annotated[int, Path(ge=1, le=MOST_ID)]
 READING = ("GET", "HEAD", "OPTIONS")
 REHEARSAL = "X-Rehearsal"  # header of a request: the rehearsal a page believes to be in
 
@@ -88,9 +86,16 @@ async def file_bytes(request: Request) -> bytes:
 
 
 FileBytes = Annotated[bytes, Depends(file_bytes)]
-FILE_BODY: dict[str, Any] = {
-    "requestBody": {
-        "required": True,
-        "content": {kind: {"schema": {"type": "string"}} for kind in ("text/csv", "text/json")},
-    }
-}
+
+
+def takes(*kinds: str) -> dict[str, Any]:
+    """Return what the document says of a body sent as it is, of one of some content types.
+
+    ``doors.right_type`` refuses every other.
+    """
+    content = {kind: {"schema": {"type": "string"}} for kind in kinds}
+    return {"requestBody": {"required": True, "content": content}}
+
+
+FILE_BODY = takes("text/csv", "text/json")
+LINES_BODY = takes("application/x-ndjson")

@@ -9,7 +9,6 @@ from fastapi import APIRouter, Body
 
 from jade_perch.api.dependencies import Db, TheClock, TheDesk, TheStage
 from jade_perch.api.items import item_router
-from jade_perch.api.problems import PROBLEM_MODEL
 from jade_perch.api.rehearsals import Stage
 from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.evening.desk import Desk
@@ -67,7 +66,7 @@ class Pasted(Frozen):
     text: Words
 
 
-@router.get("", responses=PROBLEM_MODEL)
+@router.get("")
 def get_evening(db: Db, clock: TheClock, desk: TheDesk, stage: TheStage) -> Evening:
     """Return the evening as every station reads it."""
     return _evening(db, clock, desk, stage)

@@ -14,7 +14,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from jade_perch.api.broker import Broker, Listener
 from jade_perch.api.dependencies import TheClock, TheHub
 from jade_perch.core.bench.instrument import Kind, Shown
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Frozen, UpTo
 from jade_perch.devices.clock import HouseClock
 from jade_perch.devices.hub import InstrumentHub
 
@@ -77,7 +77,7 @@ def the_broker(request: Request) -> Broker:
 
 
 TheBroker = Annotated[Broker, Depends(the_broker)]
-Kinds = Annotated[list[Kind] | None, Query()]
+Kinds = Annotated[Annotated[list[Kind], UpTo(20)] | None, Query()]
 
 
 @router.get(

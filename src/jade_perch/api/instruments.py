@@ -2,7 +2,7 @@
 
 from fastapi import APIRouter
 
-from jade_perch.api.dependencies import FileBytes, TheHub
+from jade_perch.api.dependencies import LINES_BODY, FileBytes, TheHub
 from jade_perch.core.bench.instrument import Kind
 from jade_perch.core.fields import Frozen
 from jade_perch.standins.instruments import InstrumentSettings
@@ -30,7 +30,7 @@ def set_settings(kind: Kind, settings: InstrumentSettings, hub: TheHub) -> Instr
     return settings
 
 
-@router.post("/{kind}/lines")
+@router.post("/{kind}/lines", openapi_extra=LINES_BODY)
 def feed_lines(kind: Kind, data: FileBytes, hub: TheHub) -> Fed:
     """Take JSON lines of a real device; from now on it is listened to."""
     lines = data.decode("utf-8", errors="replace").splitlines()

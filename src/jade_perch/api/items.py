@@ -8,7 +8,7 @@ from typing import TypeVar
 from fastapi import APIRouter
 
 from jade_perch.api.dependencies import Db, TheClock
-from jade_perch.core.fields import Item
+from jade_perch.core.fields import Id, Item
 from jade_perch.devices.clock import HouseClock
 from jade_perch.store.items import (
     ItemTable,
@@ -45,13 +45,13 @@ def item_router(
             refuse(item, clock.now_utc())
         return item
 
-    def change_route(item_id: int, item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
+    def change_route(item_id: Id, item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
         return change(db, table, item_id, judged(item, clock))
 
-    def delete_route(item_id: int, db: Db) -> None:
+    def delete_route(item_id: Id, db: Db) -> None:
         delete_item(db, table, item_id)
 
-    def restore_route(item_id: int, db: Db) -> T:
+    def restore_route(item_id: Id, db: Db) -> T:
         return restore_item(db, table, item_id)
 
     one = "/{item_id}"

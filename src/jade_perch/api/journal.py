@@ -1,19 +1,17 @@
 """Station journal: what was seen."""
 
-import datetime as dt
 import sqlite3
-from typing import Annotated, Any
+from typing import Annotated
 
 from fastapi import APIRouter, Query, Response
-from pydantic import Field
 from starlette.exceptions import HTTPException
 
 from jade_perch.api.cases import case_of
-from jade_perch.api.dependencies import MOST_ID, Db, FileBytes, ItemId, TheCatalogue, TheDesk
+from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue, TheDesk, takes
 from jade_perch.api.items import item_router
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.journal import Observation, require_noted
-from jade_perch.core.fields import Frozen, UtcTime
+from jade_perch.core.fields import Day, Frozen, Id, Label, UtcTime
 from jade_perch.core.journal.evenings import EveningTold
 from jade_perch.core.journal.lessons import Lesson
 from jade_perch.core.journal.promise import promised_margin
@@ -29,12 +27,7 @@ from jade_perch.store.search import Found, TelescopeUsed, search, telescopes_use
 
 router = APIRouter(prefix="/journal", tags=["journal"])
 router.include_router(item_router(OBSERVATIONS, "observations", require_noted, None, change_note))
-PICTURE_BODY: dict[str, Any] = {
-    "requestBody": {
-        "required": True,
-        "content": {"application/octet-stream": {"schema": {"type": "string"}}},
-    }
-}
+PICTURE_BODY = takes("application/octet-stream")
 
 
 class KeptPicture(Frozen):
@@ -54,7 +47,7 @@ def keep_picture(data: FileBytes, db: Db) -> KeptPicture:
 
 
 @router.get("/pictures/{name}", response_class=Response)
-def get_picture(name: str, db: Db) -> Response:
+def get_picture(name: Label, db: Db) -> Response:
     """Return a picture that is kept."""
     found = find_picture(db, name)
     if found is None:
@@ -98,7 +91,7 @@ def get_lessons(db: Db) -> list[Lesson]:
 
 
 @router.get("/observations/{item_id}")
-def get_observation(item_id: ItemId, db: Db) -> Observation:
+def get_observation(item_id: Id, db: Db) -> Observation:
     """Return one observation whole."""
     return get_item(db, OBSERVATIONS, item_id)
 
@@ -107,7 +100,7 @@ class Asked(Wanted):
     """What is looked for, and the last row that was had; with neither the newest come first."""
 
     before_utc: UtcTime | None = None
-    before_id: Annotated[int, Field(ge=1, le=MOST_ID)] | None = None
+    before_id: Id | None = None
 
 
 @router.get("/search")
@@ -129,8 +122,8 @@ def get_telescopes(db: Db) -> list[TelescopeUsed]:
 def get_evenings(
     db: Db,
     catalogue: TheCatalogue,
-    before_date: dt.date | None = None,
-    before_id: Annotated[int, Query(ge=1, le=MOST_ID)] | None = None,
+    before_date: Day | None = None,
+    before_id: Id | None = None,
 ) -> EveningPage:
     """Return evenings of which anything is left, newest first, after the last one that was had."""
     is_more = before_date is not None and before_id is not None
@@ -139,6 +132,6 @@ def get_evenings(
 
 
 @router.get("/evenings/{evening_id}")
-def get_evening_told(evening_id: ItemId, db: Db, catalogue: TheCatalogue) -> EveningTold:
+def get_evening_told(evening_id: Id, db: Db, catalogue: TheCatalogue) -> EveningTold:
     """Return one evening whole: its notes, readings, people and weather."""
     return open_evening(db, evening_id, catalogue, chosen_units(db))

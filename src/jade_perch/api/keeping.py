@@ -10,7 +10,7 @@ from typing import Annotated, Any
 from fastapi import APIRouter, Depends, Request, Response
 from fastapi.responses import FileResponse
 
-from jade_perch.api.dependencies import Db, TheClock, TheStage
+from jade_perch.api.dependencies import Db, TheClock, TheStage, takes
 from jade_perch.api.porter import Porter, Progress, written
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Name
@@ -39,12 +39,7 @@ from jade_perch.store.lists import notes_in_batches
 
 router = APIRouter(prefix="/journal/everything", tags=["journal"])
 UPLOAD = "/api/journal/everything/upload"
-ZIP_BODY: dict[str, Any] = {
-    "requestBody": {
-        "required": True,
-        "content": {"application/zip": {"schema": {"type": "string"}}},
-    }
-}
+ZIP_BODY = takes("application/zip")
 TITLES = {**{kind: one.title for kind, one in KINDS.items()}, CHOICE: "choices"}
 
 

@@ -14,7 +14,7 @@ from jade_perch.api.items import item_router
 from jade_perch.core.bench.seat import TubeShape, tube_shape
 from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
 from jade_perch.core.evening.reach import Reach, make_reach
-from jade_perch.core.fields import Choice, Frozen
+from jade_perch.core.fields import Choice, Frozen, Id, Label
 from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
 from jade_perch.core.kit import Telescope
 from jade_perch.core.labels import (
@@ -64,7 +64,7 @@ STATION_TABLES: tuple[tuple[ItemTable[Any], str], ...] = (
 
 
 @router.get("/telescopes/{item_id}/reach")
-def get_reach(item_id: int, db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Reach | None:
+def get_reach(item_id: Id, db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Reach | None:
     """Return what a telescope can show; null while no eyepiece fits it."""
     telescope = get_item(db, TELESCOPES, item_id)
     ladder = desk.ladder_of(telescope, find_item(db, DIAGONALS, telescope.diagonal_id))
@@ -159,7 +159,7 @@ def _choices(
 
 
 @router.get("/label")
-def get_label(printed: str) -> TelescopeLabel:
+def get_label(printed: Label) -> TelescopeLabel:
     """Return what is printed on a telescope, understood."""
     return read_telescope(printed)
 

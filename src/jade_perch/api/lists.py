@@ -8,16 +8,14 @@ from fastapi import APIRouter, Query, Response
 
 from jade_perch.api.dependencies import (
     FILE_BODY,
-    MOST_ID,
     Db,
     FileBytes,
-    ItemId,
     TheCatalogue,
     TheDesk,
 )
 from jade_perch.api.downloads import download
 from jade_perch.core.evening.desk import require_place
-from jade_perch.core.fields import Frozen, Name
+from jade_perch.core.fields import Frozen, Id, Name
 from jade_perch.core.journal.ahead import Ahead, Looker, look_ahead
 from jade_perch.core.journal.award import AwardLog, make_log
 from jade_perch.core.journal.lists import (
@@ -45,7 +43,7 @@ from jade_perch.store.lists import (
 
 router = APIRouter(prefix="/journal/lists", tags=["journal"])
 Key = Name
-AskedPlace = Annotated[int | None, Query(ge=1, le=MOST_ID)]
+AskedPlace = Annotated[Id | None, Query()]
 
 
 class ListAhead(Frozen):
@@ -86,13 +84,13 @@ def _title(file_name: str) -> str:
 
 
 @router.delete("/{list_id}", status_code=204)
-def delete_list(list_id: ItemId, db: Db) -> None:
+def delete_list(list_id: Id, db: Db) -> None:
     """Take out a list of one's own; the notes stay."""
     delete_item(db, TARGET_LISTS, list_id)
 
 
 @router.post("/{list_id}/restore")
-def restore_list(list_id: ItemId, db: Db, catalogue: TheCatalogue) -> ListProgress:
+def restore_list(list_id: Id, db: Db, catalogue: TheCatalogue) -> ListProgress:
     """Take the deletion of a list back."""
     kept = restore_item(db, TARGET_LISTS, list_id)
     return progress_of(own_list(kept), noted_things(db), catalogue)

@@ -2,7 +2,7 @@
 
 from fastapi import APIRouter, Response
 
-from jade_perch.api.dependencies import Db, FileBytes, TheDesk
+from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.core.evening.desk import require_place
 from jade_perch.core.fields import Frozen
@@ -21,13 +21,13 @@ class SkylineRead(Frozen):
     skyline: Skyline
 
 
-@router.post("/positions")
+@router.post("/positions", openapi_extra=FILE_BODY)
 def read_positions(data: FileBytes) -> FoundPlaces:
     """Return the points of a GPX or GeoJSON file; nothing is stored."""
     return read_places(data)
 
 
-@router.post("/skyline")
+@router.post("/skyline", openapi_extra=FILE_BODY)
 def read_line(data: FileBytes) -> SkylineRead:
     """Return the skyline in CSV text, typed or from a file; nothing is stored."""
     return SkylineRead(skyline=read_skyline(data.decode("utf-8-sig", errors="replace")))

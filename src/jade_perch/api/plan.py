@@ -18,7 +18,7 @@ from jade_perch.core.evening.interest import looking_moment
 from jade_perch.core.evening.nightfacts import NightFacts, make_facts
 from jade_perch.core.evening.plan import MOST_ITEMS, Plan, default_start, picked
 from jade_perch.core.evening.prospects import Prospects, make_prospects
-from jade_perch.core.fields import Frozen, Name, UtcTime
+from jade_perch.core.fields import Frozen, Label, Name, UtcTime
 from jade_perch.core.sky.calendar import NIGHTS, Calendar, NightsAhead, dark_calendar
 from jade_perch.core.sky.night import require_inside
 from jade_perch.exchange.calendar_ics import write_calendar
@@ -46,7 +46,7 @@ def get_tonight(
 
 @router.get("/target/{key}")
 def get_target_closer(
-    key: str, db: Db, desk: TheDesk, catalogue: TheCatalogue, at_utc: UtcTime | None = None
+    key: Label, db: Db, desk: TheDesk, catalogue: TheCatalogue, at_utc: UtcTime | None = None
 ) -> Closer | None:
     """Return one target told whole; null without a place, refused for nothing known."""
     case = case_of(db, desk, catalogue, at_utc)
@@ -85,7 +85,7 @@ def plan_from_now(db: Db, desk: TheDesk) -> None:
 
 @router.get("/target/{key}/path")
 def get_finding_path(
-    key: str, desk: TheDesk, catalogue: TheCatalogue, at_utc: UtcTime | None = None
+    key: Label, desk: TheDesk, catalogue: TheCatalogue, at_utc: UtcTime | None = None
 ) -> FindingPath | None:
     """Return the way to a target at a moment; null without a place, or without a star to start."""
     if desk.place is None or desk.night is None:

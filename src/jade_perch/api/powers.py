@@ -19,7 +19,7 @@ from jade_perch.core.evening.view import (
     disc_moment,
     make_disc,
 )
-from jade_perch.core.fields import Frozen, Label, Range, UtcTime
+from jade_perch.core.fields import Frozen, Id, Label, Range, UpTo, UtcTime
 from jade_perch.core.kit import Diagonal, Telescope
 from jade_perch.core.optics.audit import (
     Audit,
@@ -46,7 +46,8 @@ SHORTEST_DRIFT_S, LONGEST_DRIFT_S = 1.0, LONGEST_DRIFT.total_seconds()
 DRIFT_CURE = "Time one star from edge to edge."
 Elapsed = Annotated[float, Range(SHORTEST_DRIFT_S, LONGEST_DRIFT_S, "s", DRIFT_CURE)]
 Declination = Annotated[float, Range(-90, 90, "°", "Type the star's declination.")]
-Ids = Annotated[list[int] | None, Query()]
+MOST_NAMED = 200  # things asked for at once
+Ids = Annotated[Annotated[list[Id], UpTo(MOST_NAMED)] | None, Query()]
 PrintedPower = Annotated[float, Range(1, 5000, "×", "Type the number the label prints.")]
 PrintedFactor = Annotated[float, Range(1.1, 10, "×", "Type the number before the ×.")]
 FocalLength = Annotated[float, Range(1.5, 100, "mm", "Type the millimetres on the eyepiece.")]
@@ -74,9 +75,9 @@ AskedCourse = Annotated[Course, Depends(asked_course)]
 class Look:
     """What a disc is asked for, as named in the query."""
 
-    telescope_id: int
-    rung: str
-    target: str
+    telescope_id: Id
+    rung: Label
+    target: Label
     mode: Mode = "eyepiece"
     at_utc: UtcTime | None = None
 
@@ -132,8 +133,8 @@ def _through(
 @router.get("/sums/{figure}")
 def get_sum(
     figure: Figure,
-    telescope_id: int,
-    rung: str,
+    telescope_id: Id,
+    rung: Label,
     db: Db,
     desk: TheDesk,
     course: AskedCourse,
@@ -212,7 +213,7 @@ def _standing_on(desk: Desk) -> Combination | None:
 def get_case(
     db: Db,
     desk: TheDesk,
-    telescope_id: int,
+    telescope_id: Id,
     most_eyepieces: CaseSize = 3,
     picked_id: Ids = None,
 ) -> CaseAdvice | None:
@@ -225,7 +226,7 @@ def get_case(
 @router.get("/audit/eyepiece")
 def get_eyepiece_audit(
     db: Db,
-    telescope_id: int,
+    telescope_id: Id,
     focal_length_mm: FocalLength,
     printed: PrintedPower,
     factor: Factor = 1.0,
@@ -236,13 +237,13 @@ def get_eyepiece_audit(
 
 
 @router.get("/audit/largest")
-def get_largest_audit(db: Db, telescope_id: int, printed: PrintedPower) -> Audit:
+def get_largest_audit(db: Db, telescope_id: Id, printed: PrintedPower) -> Audit:
     """Return whether a printed largest power can be used."""
     return audit_largest_power(get_item(db, TELESCOPES, telescope_id), printed)
 
 
 @router.get("/audit/amplifier")
-def get_amplifier_audit(db: Db, desk: TheDesk, telescope_id: int, printed: PrintedFactor) -> Audit:
+def get_amplifier_audit(db: Db, desk: TheDesk, telescope_id: Id, printed: PrintedFactor) -> Audit:
     """Return with how many owned eyepieces a Barlow of a printed factor stays useful."""
     telescope = get_item(db, TELESCOPES, telescope_id)
     return audit_amplifier(telescope, desk.eyepieces, printed)
@@ -251,7 +252,7 @@ def get_amplifier_audit(db: Db, desk: TheDesk, telescope_id: int, printed: Print
 class View(Frozen):
     """What one looks at, and the rung one stands on; None stays as it is."""
 
-    telescope_id: int | None = None
+    telescope_id: Id | None = None
     rung_key: Label | None = None
     target_key: Label | None = None
 

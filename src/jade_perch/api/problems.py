@@ -57,26 +57,24 @@ STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     RefersToNothing: (422, "Refers to nothing"),
     Contradiction: (409, "Does not agree"),
     DatabaseUnusable: (500, "Database unusable"),
-    OtherWorld: (409, "Another evening"),
+    OtherWorld: (412, "Another evening"),
     SunRefusal: (422, "Refused because of the Sun"),
     SolarForbidden: (422, "No solar session now"),
     JobError: (422, "Value refused"),
 }
-# Named by reference, so that not every route of the house builds the same model three times.
-PROBLEM_CONTENT = {MEDIA_TYPE: {"schema": {"$ref": "#/components/schemas/Problem"}}}
-PROBLEM_RESPONSES: dict[int | str, dict[str, object]] = {
-    status: {"description": title, "content": PROBLEM_CONTENT}
-    for status, title in ((404, "Not found"), (409, "Name taken"), (422, "Value refused"))
+TITLE_OF = {
+    400: "Not readable",
+    404: "Not found",
+    405: "Not done here",
+    413: "Too large",
+    415: "Of another kind",
 }
-# One route carries the model itself, so that the reference leads somewhere.
-PROBLEM_MODEL: dict[int | str, dict[str, object]] = {500: {"model": Problem}}
 
 
 def install_problem_handlers(app: FastAPI) -> None:
     """Make every error of the application leave as problem details."""
     app.add_exception_handler(RequestValidationError, _validation)
     app.add_exception_handler(HTTPException, _http)
-    app.add_exception_handler(Exception, _unexpected)
     app.add_exception_handler(sqlite3.OperationalError, _not_written)
     for kind in STATUS_OF:
         app.add_exception_handler(kind, _known)
@@ -102,7 +100,12 @@ async def _validation(_: Request, error: Exception) -> JSONResponse:
 
 async def _http(_: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, HTTPException)
-    return problem_response(error.status_code, "Request refused", str(error.detail))
+    title = TITLE_OF.get(error.status_code, "Request refused")
+    if error.status_code == 400:  # the body could not even be taken apart
+        cure = "Send well-formed JSON in UTF-8, its numbers shorter than a line."
+        told = OutOfRange("body", "(unreadable)", "a JSON object", cure).problem()
+        return problem_response(400, title, told.detail, [told])
+    return problem_response(error.status_code, title, str(error.detail))
 
 
 async def _known(_: Request, error: Exception) -> JSONResponse:
@@ -143,7 +146,8 @@ def _differences(error: Stale) -> list[FieldProblem]:
     ]
 
 
-async def _unexpected(request: Request, error: Exception) -> JSONResponse:
-    log.error("Unexpected error in %s", request.url.path, exc_info=error)
+def unexpected(path: str, error: Exception) -> JSONResponse:
+    """Return what is said of an error nobody thought of, and write it to the log."""
+    log.error("Unexpected error in %s", path, exc_info=error)
     detail = "Something went wrong inside. Nothing was changed; the log of the server says more."
     return problem_response(500, "Internal error", detail)

@@ -50,7 +50,7 @@ from jade_perch.core.evening.setup import (
     resting_on,
     word_given,
 )
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Frozen, Label
 from jade_perch.exchange.setup_card_pdf import write_setup_card
 from jade_perch.store.items import get_item
 from jade_perch.store.kit import EYEPIECES, FINDERS
@@ -261,7 +261,7 @@ def ask_cooling(
 
 @router.get("/budget")
 def get_budget(
-    db: Db, desk: TheReadyDesk, catalogue: TheCatalogue, rung: str | None = None
+    db: Db, desk: TheReadyDesk, catalogue: TheCatalogue, rung: Label | None = None
 ) -> Budget | None:
     """Return minutes in the field for tonight's targets; null without a rung."""
     return budget_of(desk, _readings(db, desk), catalogue, rung)

@@ -23,6 +23,6 @@ def search_targets(
 
 
 @router.get("/{key}")
-def get_target(key: str, catalogue: TheCatalogue) -> Target:
+def get_target(key: Label, catalogue: TheCatalogue) -> Target:
     """Return what a key or name means; refused for nothing known, and for the Sun."""
     return catalogue.get(key)

@@ -11,7 +11,7 @@ from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
 from jade_perch.core.evening.desk import Desk, require_place
 from jade_perch.core.evening.outlook import Outlook, make_outlook
-from jade_perch.core.fields import Frozen, Label
+from jade_perch.core.fields import Frozen, Id, Label, Version
 from jade_perch.core.weather import HourValues, TypedHour, WeatherFile, WholeHour
 from jade_perch.exchange.tables import FileReport, FileType
 from jade_perch.exchange.weather_files import (
@@ -45,7 +45,7 @@ class NightWeather(Frozen):
 class TypedValues(HourValues):
     """What somebody types over an hour, with the version that was read of what was typed before."""
 
-    version: int | None = None
+    version: Version | None = None
 
 
 @router.get("")
@@ -93,13 +93,13 @@ def read_file(
 
 
 @router.delete("/files/{item_id}", status_code=204)
-def forget_file(item_id: int, db: Db) -> None:
+def forget_file(item_id: Id, db: Db) -> None:
     """Take a file of hours away."""
     delete_item(db, WEATHER_FILES, item_id)
 
 
 @router.post("/files/{item_id}/restore", status_code=204)
-def restore_file(item_id: int, db: Db) -> None:
+def restore_file(item_id: Id, db: Db) -> None:
     """Bring a file of hours back."""
     restore_item(db, WEATHER_FILES, item_id)
 

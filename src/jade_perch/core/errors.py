@@ -51,7 +51,16 @@ def shown(value: object) -> str:
     Source: rules.md#refusals.
     """
     text = value if isinstance(value, str) else repr(value)
+    text = sayable(text[: VALUE_SHOWN_CHARS + 1])
     return text if len(text) <= VALUE_SHOWN_CHARS else text[: VALUE_SHOWN_CHARS - 1] + "…"
+
+
+def sayable(text: str) -> str:
+    """Return text with halves of characters written out, so that it can be sent.
+
+    Source: rules.md#refusals.
+    """
+    return text.encode("utf-8", "backslashreplace").decode()
 
 
 def field_problems(details: list[ErrorDetails]) -> list[FieldProblem]:
@@ -67,7 +76,7 @@ def field_problems(details: list[ErrorDetails]) -> list[FieldProblem]:
 
 def _field_problem(detail: ErrorDetails) -> FieldProblem:
     context: dict[str, Any] = detail.get("ctx") or {}
-    place = [str(part) for part in detail["loc"] if part not in ("body", "query", "path")]
+    place = [sayable(str(part)) for part in detail["loc"] if part not in ("body", "query", "path")]
     kind, given = detail["type"], detail["input"]
     field = str(context.get("field", ".".join(place) or "body"))
     if isinstance(context.get("error"), OutOfRange):

@@ -3,7 +3,7 @@
 import json
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import UTC, datetime
+from datetime import UTC, date, datetime
 from typing import Annotated, Any, TypeVar
 from zoneinfo import ZoneInfo
 
@@ -13,25 +13,22 @@ from pydantic import (
     BeforeValidator,
     ConfigDict,
     ValidationError,
-    WrapValidator,
 )
 from pydantic_core import PydanticCustomError, core_schema
 
+from jade_perch.core.errors import sayable
+
 NAME_CHARS = 80  # longest name that still fits a label on the ladder or a chip
 WORDS_CHARS = 4000  # longest note; about two handwritten pages
+MOST_ID = 2**63 - 1  # the largest number the database counts to
+# Days that can be meant: older logs stay on paper, and nobody plans so far; our choice.
+FIRST_DAY, LAST_DAY = date(1900, 1, 1), date(2099, 12, 31)
 
 
 class Frozen(BaseModel):
     """Base of every core model: immutable, no unknown fields, no NaN or infinity."""
 
     model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False)
-
-
-class Item(Frozen):
-    """A thing that is kept: once it is stored it has an ``id``, and a ``version`` a change."""
-
-    id: int | None = None
-    version: int | None = None
 
 
 class Choice(Frozen):
@@ -57,10 +54,15 @@ def refused(field: str | None, value: object, allowed: str, cure: str) -> Pydant
 
     Source: rules.md#refusals.
     """
-    context: dict[str, Any] = {"allowed": allowed, "cure": cure, "value": value}
+    said = sayable(value) if isinstance(value, str) else value
+    context: dict[str, Any] = {"allowed": allowed, "cure": cure, "value": said}
     if field is not None:
         context["field"] = field
     return PydanticCustomError("refused", "allowed is {allowed}. {cure}", context)
+
+
+def _short(number: float) -> str:
+    return str(number) if isinstance(number, int) else f"{number:g}"
 
 
 @dataclass(frozen=True)
@@ -77,7 +79,7 @@ class Range:
 
     @property
     def allowed(self) -> str:
-        return f"{self.low:g} to {self.high:g} {self.unit}".rstrip()
+        return f"{_short(self.low)} to {_short(self.high)} {self.unit}".rstrip()
 
     def _check(self, value: Any, inner: core_schema.ValidatorFunctionWrapHandler) -> Any:
         try:
@@ -125,16 +127,69 @@ def range_of(model: type[BaseModel], field: str) -> Range:
     return next(one for one in model.model_fields[field].metadata if isinstance(one, Range))
 
 
-def _text_up_to(chars: int, at_least: int) -> WrapValidator:
-    allowed = f"{at_least} to {chars} characters" if at_least else f"up to {chars} characters"
+def is_whole_text(text: str) -> bool:
+    """Return whether text can be kept and sent: no zero character, no half of a character.
 
-    def check(value: Any, inner: core_schema.ValidatorFunctionWrapHandler) -> str:
+    Source: rules.md#refusals.
+    """
+    return "\x00" not in text and not any("\ud800" <= one <= "\udfff" for one in text)
+
+
+@dataclass(frozen=True)
+class Text:
+    """Annotation: text from ``at_least`` to ``chars`` characters, blanks around it left out."""
+
+    chars: int
+    at_least: int = 0
+    cure: str = "Shorten or fill in the text."
+
+    @property
+    def allowed(self) -> str:
+        least = f"{self.at_least} to" if self.at_least else "up to"
+        return f"{least} {self.chars} characters"
+
+    def _check(self, value: Any, inner: core_schema.ValidatorFunctionWrapHandler) -> str:
         text = value.strip() if isinstance(value, str) else None
-        if text is None or not at_least <= len(text) <= chars or "\x00" in text:
-            raise refused(None, value, allowed, "Shorten or fill in the text.")
+        if text is None or not self.at_least <= len(text) <= self.chars:
+            raise refused(None, value, self.allowed, self.cure)
+        if not is_whole_text(text):
+            raise refused(None, value, "text of whole characters", "Type the text anew.")
         return str(inner(text))
 
-    return WrapValidator(check)
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        return core_schema.no_info_wrap_validator_function(self._check, handler(source))
+
+    def __get_pydantic_json_schema__(self, schema: Any, handler: Any) -> dict[str, Any]:
+        described: dict[str, Any] = handler(schema)
+        least = {"minLength": self.at_least} if self.at_least else {}
+        return described | least | {"maxLength": self.chars}
+
+
+@dataclass(frozen=True)
+class UpTo:
+    """Annotation: a list or a dict of at most ``most`` entries, each a ``what``."""
+
+    most: int
+    what: str = "entries"
+    cure: str = "Leave some out."
+
+    def require(self, value: Any, field: str | None = None) -> Any:
+        """Return what has few enough entries; raises the refusal otherwise.
+
+        Source: rules.md#refusals.
+        """
+        if hasattr(value, "__len__") and len(value) > self.most:
+            given = f"{len(value)} {self.what}"
+            raise refused(field, given, f"up to {self.most} {self.what}", self.cure)
+        return value
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
+        return core_schema.no_info_after_validator_function(self.require, handler(source))
+
+    def __get_pydantic_json_schema__(self, schema: Any, handler: Any) -> dict[str, Any]:
+        described: dict[str, Any] = handler(schema)
+        most = {"maxItems": self.most} if "items" in described else {"maxProperties": self.most}
+        return described | most
 
 
 def _known_zone(value: str) -> str:
@@ -151,19 +206,39 @@ def _in_utc(value: datetime) -> datetime:
         cure = "Add an offset such as +01:00 or Z."
         raise refused(None, value.isoformat(), "a time with its offset from UTC", cure)
     try:
-        return value.astimezone(UTC)
-    except OverflowError as error:
-        cure = "Type a year between 1 and 9999."
-        raise refused(None, value.isoformat(), "a time of the calendar", cure) from error
+        moment = value.astimezone(UTC)
+    except OverflowError:
+        moment = datetime.min.replace(tzinfo=UTC)
+    if not FIRST_DAY <= moment.date() <= LAST_DAY:
+        cure = "Correct the year."
+        raise refused(None, value.isoformat(), f"a time from {FIRST_DAY} to {LAST_DAY}", cure)
+    return moment
+
+
+def _of_our_time(value: date) -> date:
+    if not FIRST_DAY <= value <= LAST_DAY:
+        allowed = f"a day from {FIRST_DAY} to {LAST_DAY}"
+        raise refused(None, value.isoformat(), allowed, "Correct the year.")
+    return value
 
 
 def _loaded(value: Any) -> Any:
     return json.loads(value) if isinstance(value, str) else value
 
 
-Name = Annotated[str, _text_up_to(NAME_CHARS, at_least=1)]
-Label = Annotated[str, _text_up_to(NAME_CHARS, at_least=0)]
-Words = Annotated[str, _text_up_to(WORDS_CHARS, at_least=0)]
-Zone = Annotated[str, AfterValidator(_known_zone)]
+Name = Annotated[str, Text(NAME_CHARS, at_least=1)]
+Label = Annotated[str, Text(NAME_CHARS)]
+Words = Annotated[str, Text(WORDS_CHARS)]
+Zone = Annotated[str, Text(NAME_CHARS, at_least=1), AfterValidator(_known_zone)]
 UtcTime = Annotated[datetime, AfterValidator(_in_utc)]
+Day = Annotated[date, AfterValidator(_of_our_time)]
+Id = Annotated[int, Range(1, MOST_ID, "", "Choose one of those that are there.")]
+Version = Annotated[int, Range(1, MOST_ID, "", "Send the version that was read.")]
 Loaded = BeforeValidator(_loaded)  # takes JSON text as it is stored; anything else as it is
+
+
+class Item(Frozen):
+    """A thing that is kept: once it is stored it has an ``id``, and a ``version`` a change."""
+
+    id: Id | None = None
+    version: Version | None = None

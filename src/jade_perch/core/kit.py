@@ -1,13 +1,12 @@
 """The things an observer owns: one definition of each, used by every layer."""
 
-from datetime import date
 from typing import Annotated, Literal, Self
 
 from pydantic import model_validator
 
 from jade_perch.core.constants import BARREL_FIELD_STOP_MM
 from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
-from jade_perch.core.fields import Item, Label, Name, OneOf, Range, refused
+from jade_perch.core.fields import Day, Id, Item, Label, Name, OneOf, Range, refused
 from jade_perch.core.finders import FINDER_TRAITS, FinderTraits
 from jade_perch.core.mounts import TRAITS, MountTraits
 
@@ -68,8 +67,8 @@ class Telescope(Item):
         Annotated[float, Range(1, 5000, "×", "Type the largest power the box prints.")] | None
     ) = None
     is_new: bool = False
-    mount_id: int | None = None
-    diagonal_id: int | None = None
+    mount_id: Id | None = None
+    diagonal_id: Id | None = None
 
     @model_validator(mode="after")
     def _numbers_agree(self) -> Self:
@@ -226,7 +225,7 @@ class Finder(Item):
         Annotated[float, Range(20, 400, "mm", "From the screws to the other ring.")] | None
     ) = None
     thread_pitch_mm: Annotated[float, Range(0.2, 2, "mm a turn", "Often 0.5 to 0.8.")] | None = None
-    telescope_id: int | None = None
+    telescope_id: Id | None = None
 
     @property
     def traits(self) -> FinderTraits:
@@ -336,10 +335,10 @@ class Upkeep(Item):
     """
 
     item_kind: UpkeepOf
-    item_id: int
+    item_id: Id
     task: UpkeepTask
     note: Label = ""
-    last_done: date | None = None
+    last_done: Day | None = None
     every_days: Annotated[int, Range(1, 3650, "days", "Type whole days.")] = 180
     every_uses: (
         Annotated[int, Range(1, 500, "evenings", "Leave it empty where only time counts.")] | None

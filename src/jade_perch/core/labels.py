@@ -3,7 +3,7 @@
 import re
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Name, range_of
+from jade_perch.core.fields import Frozen, Label, Name, range_of
 from jade_perch.core.finders import FINDER_TRAITS
 from jade_perch.core.kit import (
     FASTEST_FOCAL_RATIO,
@@ -46,8 +46,8 @@ class Box(Frozen):
     design: Design = "newtonian"
     mount_kind: MountKind
     finder_kind: FinderKind | None = None
-    eyepieces: str = ""
-    barlow: str = ""
+    eyepieces: Label = ""
+    barlow: Label = ""
 
 
 class BoxRead(Frozen):

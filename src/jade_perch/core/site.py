@@ -4,8 +4,8 @@ from typing import Annotated
 
 from pydantic import AfterValidator
 
-from jade_perch.core.fields import Frozen, Item, Loaded, Name, Range, Zone, refused
-from jade_perch.core.skyline import Skyline, ordered
+from jade_perch.core.fields import Frozen, Item, Loaded, Name, Range, UpTo, Zone
+from jade_perch.core.skyline import FEW_POINTS, Skyline, ordered
 
 MOST_DOMES = 12  # towns around one place; more are one glow
 Latitude = Annotated[
@@ -33,11 +33,7 @@ class LightDome(Frozen):
     ]
 
 
-def _few_domes(domes: tuple[LightDome, ...]) -> tuple[LightDome, ...]:
-    if len(domes) > MOST_DOMES:
-        cure = "Keep the brightest, and let the class say the rest."
-        raise refused("light_domes", f"{len(domes)} domes", f"up to {MOST_DOMES} domes", cure)
-    return domes
+FEW_DOMES = UpTo(MOST_DOMES, "domes", "Keep the brightest, and let the class say the rest.")
 
 
 class Site(Item):
@@ -62,5 +58,5 @@ class Site(Item):
     naked_eye_limit_mag: (
         Annotated[float, Range(2, 8, "mag", "Leave it empty if nobody looked for it.")] | None
     ) = None
-    light_domes: Annotated[tuple[LightDome, ...], Loaded, AfterValidator(_few_domes)] = ()
-    skyline: Annotated[Skyline, Loaded, AfterValidator(ordered)] = ()
+    light_domes: Annotated[tuple[LightDome, ...], FEW_DOMES, Loaded] = ()
+    skyline: Annotated[Skyline, FEW_POINTS, Loaded, AfterValidator(ordered)] = ()

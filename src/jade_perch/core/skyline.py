@@ -7,9 +7,10 @@ import numpy as np
 from numpy.typing import ArrayLike
 
 from jade_perch.core.arrays import Floats, Truths
-from jade_perch.core.fields import Frozen, Range, refused
+from jade_perch.core.fields import Frozen, Range, UpTo
 
 MOST_POINTS = 400  # a point a degree and some; more draw no better line
+FEW_POINTS = UpTo(MOST_POINTS, "points", "Leave out points where the line is straight.")
 
 
 class SkylinePoint(Frozen):
@@ -33,9 +34,7 @@ def ordered(points: Sequence[SkylinePoint]) -> Skyline:
 
     Source: rules.md#skyline.
     """
-    if len(points) > MOST_POINTS:
-        cure = "Leave out points where the line is straight."
-        raise refused("skyline", f"{len(points)} points", f"up to {MOST_POINTS} points", cure)
+    FEW_POINTS.require(points, "skyline")
     return tuple(sorted(points, key=lambda point: point.azimuth_deg))
 
 

@@ -141,7 +141,7 @@ def read_document(data: bytes, mark: Mark, items: str, most: int, what: str) -> 
     """
     try:
         document = json.loads(decoded(data, what), parse_constant=str)
-    except (json.JSONDecodeError, RecursionError) as error:
+    except (ValueError, RecursionError) as error:
         raise OutOfRange("file", str(error), "a JSON document", "Mend the file.") from error
     is_object = isinstance(document, dict)
     marks = (document.get("format"), document.get("version")) if is_object else None

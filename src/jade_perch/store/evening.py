@@ -5,7 +5,7 @@ import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
-from jade_perch.core.evening.context import EveningOnly, EveningRow, UsualChoice
+from jade_perch.core.evening.context import MOST_RUNGS, EveningOnly, EveningRow, UsualChoice
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import evening_date
 from jade_perch.core.units import Units
@@ -97,6 +97,7 @@ def change_usual(db: sqlite3.Connection, changes: Mapping[str, Any]) -> UsualCho
         if changes.get(field) is not None and changes[field] != getattr(before, field):
             get_item(db, table, changes[field])
     rungs = {**before.rungs, **changes.get("rungs", {})}
+    rungs = dict(list(rungs.items())[-MOST_RUNGS:])
     after = before.model_copy(update={**changes, "rungs": rungs})
     values = {name: plain(getattr(after, name)) for name in UsualChoice.model_fields}
     db.execute(KEEP_USUAL, values)

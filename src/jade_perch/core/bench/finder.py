@@ -31,7 +31,7 @@ from jade_perch.core.bench.screws import (
 from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Range, refused
+from jade_perch.core.fields import Frozen, Id, Range, refused
 from jade_perch.core.kit import Finder
 from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
@@ -55,7 +55,7 @@ class FinderInput(Frozen):
     what a look back through it showed.
     """
 
-    finder_id: int
+    finder_id: Id
     on: On = "landmark"
     landmark: Landmark | None = None
     method: AlignWay | None = None

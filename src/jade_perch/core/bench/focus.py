@@ -12,7 +12,7 @@ from jade_perch.core.bench.advice import Advice
 from jade_perch.core.bench.landmark import Aim, Landmark
 from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Item, Label, Range, refused
+from jade_perch.core.fields import Frozen, Id, Item, Label, Range, refused
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
 from jade_perch.core.optics.powers import refocus_shift_mm
 from jade_perch.core.sums import Sum
@@ -27,7 +27,7 @@ class FocusInput(Frozen):
     """Focused on a landmark by day or a star at night, through which eyepiece."""
 
     on: Literal["landmark", "star"] = "star"
-    eyepiece_id: int
+    eyepiece_id: Id
     landmark: Landmark | None = None
 
     def aim(self) -> Aim:
@@ -46,9 +46,9 @@ class FocusInput(Frozen):
 class Parfocal(Item):
     """How far focus moved from one eyepiece to another in mm, outwards positive, as measured."""
 
-    telescope_id: int
-    from_eyepiece_id: int
-    to_eyepiece_id: int
+    telescope_id: Id
+    from_eyepiece_id: Id
+    to_eyepiece_id: Id
     shift_mm: Annotated[float, Range(-100, 100, "mm", "Outwards is positive.")]
     note: Label = ""
 

@@ -25,7 +25,7 @@ from jade_perch.core.bench.vials import (
     read_tilt,
 )
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
-from jade_perch.core.fields import Frozen, Range, refused
+from jade_perch.core.fields import Frozen, Range, UpTo, refused
 from jade_perch.core.kit import Levelling, Mount
 from jade_perch.core.sums import Sum
 from jade_perch.core.units import METRIC, Units
@@ -35,6 +35,7 @@ CENTRED = 0.14  # of the way to the wall: as near the middle as a bubble is read
 AT_LEAST = 1.5  # of the way to the wall is put right while the bubble touches it; our estimate
 WALL_TIMES = 4  # rounds at the wall after which numbers are left aside and feet are looked at
 TOWARD_DEG = 25.0  # so near the line to a foot a bubble stands toward it; our choice
+MOST_FEET = 12  # at 30° apart no more stand on a circle
 LEAST_BETWEEN_FEET_DEG = 30.0  # nearer feet do not hold a base up
 LEAST_MM, MOST_MM, MOST_TURNS = 0.5, 40.0, 8.0  # what hands do at one go; our estimates
 # Feet are numbered the wrong way round, or begun at another one, more than anything else.
@@ -48,7 +49,7 @@ class LevelInput(Frozen):
     """
 
     reading: LevelReading
-    foot_azimuths_deg: list[Angle] | None = None
+    foot_azimuths_deg: Annotated[list[Angle], UpTo(MOST_FEET, "feet")] | None = None
     foot_radius_mm: (
         Annotated[float, Range(50, 2000, "mm", "Measure from the middle to a foot.")] | None
     ) = None

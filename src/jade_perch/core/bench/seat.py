@@ -10,7 +10,7 @@ from pydantic import model_validator
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import Advice
-from jade_perch.core.fields import Frozen, Range, refused
+from jade_perch.core.fields import Frozen, Id, Range, UpTo, refused
 from jade_perch.core.kit import Diagonal, Mount, Observer, Telescope
 from jade_perch.core.sums import OWN_RULE, Sum
 from jade_perch.core.units import METRIC, Units
@@ -38,6 +38,9 @@ LIGHT_PATH_MM = 70.0  # of a 1.25 in diagonal; rules.md#stand
 KG_PER_MM2 = 2.4e-4  # tube mass over aperture squared, from the made-up kit; our estimate
 
 
+MOST_PEOPLE = 200  # more than any club brings; our choice
+
+
 class StandInput(Frozen):
     """Where it stands and between which altitudes one will look; pivot height None: choose.
 
@@ -50,7 +53,7 @@ class StandInput(Frozen):
     pivot_height_mm: (
         Annotated[float, Range(50, 3000, "mm", "From the ground to the pivot.")] | None
     ) = None
-    people_ids: list[int] | None = None
+    people_ids: Annotated[list[Id], UpTo(MOST_PEOPLE, "people")] | None = None
 
     @model_validator(mode="after")
     def _low_before_high(self) -> Self:

@@ -6,7 +6,8 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from jade_perch.core.bench.landmark import BearingBy, FarWord, HeightWord
-from jade_perch.core.fields import Frozen, Item, Label, Loaded, Range, UtcTime
+from jade_perch.core.bench.seat import MOST_PEOPLE
+from jade_perch.core.fields import Frozen, Id, Item, Label, Loaded, Range, UpTo, UtcTime
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.limits import School
 from jade_perch.core.sky.ephemeris import covered_date
@@ -22,6 +23,11 @@ Transparency = Annotated[
 FaintestSeen = Annotated[
     float, Range(2, 8, "mag", "The faintest star you hold overhead with the eye alone.")
 ]
+
+
+MOST_RUNGS = 1000  # one a telescope; our choice
+Rungs = Annotated[dict[Label, Label], UpTo(MOST_RUNGS, "telescopes")]
+People = Annotated[list[Id], UpTo(MOST_PEOPLE, "people")]
 
 
 class TypedLandmark(Frozen):
@@ -44,13 +50,13 @@ class UsualChoice(Frozen):
     targets, None lets kit and sky choose.
     """
 
-    site_id: int | None = None
+    site_id: Id | None = None
     date: Annotated[dt.date, AfterValidator(covered_date)] | None = None
-    telescope_id: int | None = None
-    observer_id: int | None = None
+    telescope_id: Id | None = None
+    observer_id: Id | None = None
     school: School = "comfort"
     amplifiers_on: bool | None = None
-    rungs: Annotated[dict[str, Label], Loaded] = Field(default_factory=dict)
+    rungs: Annotated[Rungs, Loaded] = Field(default_factory=dict)
     target_key: Label = "moon"
     listed: ListName | None = None
     length_unit: LengthUnit = "metric"
@@ -74,7 +80,7 @@ class EveningOnly(Frozen):
     steadiness: Steadiness | None = None
     transparency: Transparency | None = None
     faintest_seen_mag: FaintestSeen | None = None
-    people_ids: Annotated[list[int] | None, Loaded] = None
+    people_ids: Annotated[People | None, Loaded] = None
     landmark: Annotated[TypedLandmark | None, Loaded] = None
 
 
@@ -89,5 +95,5 @@ class EveningRow(EveningOnly, Item):
     """
 
     date: dt.date | None
-    site_id: int | None
+    site_id: Id | None
     planned_from_utc: UtcTime | None = None

@@ -7,7 +7,18 @@ from zoneinfo import ZoneInfo
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.context import Steadiness, Transparency
 from jade_perch.core.evening.sketch import Sketch
-from jade_perch.core.fields import Frozen, Item, Label, Loaded, Name, Range, UtcTime, Words, Zone
+from jade_perch.core.fields import (
+    Frozen,
+    Id,
+    Item,
+    Label,
+    Loaded,
+    Name,
+    Range,
+    UtcTime,
+    Words,
+    Zone,
+)
 
 Outcome = Literal["seen", "glimpsed", "not seen"]
 HALF_DAY = timedelta(hours=12)
@@ -53,8 +64,8 @@ class Observation(Item):
     sent_key: Label = ""
     site_name: Label = ""
     zone: Zone = "UTC"
-    evening_id: int | None = None
-    predicted_margin: float | None = None
+    evening_id: Id | None = None
+    predicted_margin: Annotated[float, Range(-100, 100, "", "Leave it out.")] | None = None
 
     def local_evening(self) -> date:
         """Return the date of its evening by the zone alone: before noon it is yesterday's.

@@ -15,7 +15,7 @@ from jade_perch.core.evening.outlook import Clearest
 from jade_perch.core.evening.prospect import Case, Prospect
 from jade_perch.core.evening.prospects import Prospects, worth_of_row
 from jade_perch.core.evening.schedule import Chosen, Problem, best_order
-from jade_perch.core.fields import Frozen, Item, Name, Range, UtcTime
+from jade_perch.core.fields import Frozen, Id, Item, Name, Range, UtcTime
 from jade_perch.core.kit import Mount
 from jade_perch.core.moments import utc_of
 from jade_perch.core.sky.nightsky import STEP_S
@@ -45,7 +45,7 @@ class PlanItem(Item):
     ``not_before_utc`` puts it off; what is pinned stays pinned.
     """
 
-    evening_id: int | None = None
+    evening_id: Id | None = None
     target_key: Name
     minutes: Minutes | None = None
     pinned_utc: UtcTime | None = None

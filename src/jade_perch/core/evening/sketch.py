@@ -2,12 +2,14 @@
 
 from typing import Annotated, Literal
 
-from pydantic import AfterValidator
+from pydantic import AfterValidator, WithJsonSchema
 
-from jade_perch.core.fields import Frozen, refused
+from jade_perch.core.fields import Frozen, UpTo, refused
 
 REACH = 1000  # a point's place counts in thousandths of the field's radius
 MOST_POINTS, MOST_STROKES = 20_000, 2_000
+# every number is looked at by ``_inside``, all of a stroke at once
+Place = Annotated[int, WithJsonSchema({"type": "integer", "minimum": -REACH, "maximum": REACH})]
 Pencil = Literal["fine", "soft", "broad"]
 
 
@@ -26,7 +28,7 @@ def _inside(points: list[int]) -> list[int]:
 class Stroke(Frozen):
     """One line drawn without lifting: right and up in turn, in thousandths of the field."""
 
-    points: Annotated[list[int], AfterValidator(_inside)]
+    points: Annotated[list[Place], UpTo(2 * MOST_POINTS, "numbers"), AfterValidator(_inside)]
     pencil: Pencil = "soft"
 
 
@@ -39,4 +41,4 @@ def _not_too_much(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
     return strokes
 
 
-Sketch = Annotated[tuple[Stroke, ...], AfterValidator(_not_too_much)]
+Sketch = Annotated[tuple[Stroke, ...], UpTo(MOST_STROKES, "strokes"), AfterValidator(_not_too_much)]

@@ -4,7 +4,6 @@ A press says where somebody now is, not how far to move on: the same press told 
 hands at once, leads to the same place.
 """
 
-import datetime as dt
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from datetime import datetime, timedelta
@@ -13,7 +12,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import Frozen, Item, Label, Loaded, Name, UtcTime
+from jade_perch.core.fields import Day, Frozen, Id, Item, Label, Loaded, Name, UtcTime
 
 SpotKind = Literal["point", "put", "focus", "centre", "look", "note"]
 AT_THE_GLASS: tuple[SpotKind, ...] = ("focus", "centre", "look")  # an eyepiece is in for these
@@ -78,7 +77,7 @@ class SittingRow(Item):
     """The sitting of one evening with one telescope as it is kept."""
 
     evening_id: int
-    telescope_id: int | None = None
+    telescope_id: Id | None = None
     sitting: Annotated[Sitting, Loaded] = Sitting()
 
 
@@ -96,11 +95,11 @@ class Press(Frozen):
     what: Pressed
     made_at_utc: UtcTime | None = None
     rehearsal: Label = ""
-    date: dt.date | None = None
-    site_id: int | None = None
+    date: Day | None = None
+    site_id: Id | None = None
     spot: Spot | None = None
-    person_id: int | None = None
-    people_ids: Annotated[list[int], Field(max_length=MOST_QUEUE)] = Field(default_factory=list)
+    person_id: Id | None = None
+    people_ids: Annotated[list[Id], Field(max_length=MOST_QUEUE)] = Field(default_factory=list)
     item: Label = ""
     target_key: Label = ""
 

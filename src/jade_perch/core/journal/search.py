@@ -1,14 +1,10 @@
 """What is typed into the journal's search, as the index is asked for it."""
 
-import datetime as dt
 import re
 from typing import Annotated
 
-from pydantic import AfterValidator
-
-from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.journal import Outcome
-from jade_perch.core.fields import Frozen, Label
+from jade_perch.core.fields import Day, Frozen, Label, Text
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.targets import TargetKind
 
@@ -18,13 +14,6 @@ MOST_CHARS = 200
 WORD = re.compile(r"[^\W_]+")
 
 
-def _short(text: str) -> str:
-    if len(text) > MOST_CHARS:
-        allowed = f"up to {MOST_CHARS} characters"
-        raise OutOfRange("text", f"{len(text)} characters", allowed, "A few words are enough.")
-    return text
-
-
 class Wanted(Frozen):
     """What of the journal is asked for: words, and what has to be so; nothing asks for all of it.
 
@@ -32,12 +21,12 @@ class Wanted(Frozen):
     dates are those of evenings.
     """
 
-    text: Annotated[str, AfterValidator(_short)] = ""
+    text: Annotated[str, Text(MOST_CHARS, cure="A few words are enough.")] = ""
     kind: TargetKind | None = None
     outcome: Outcome | None = None
     telescope: Label | None = None
-    since: dt.date | None = None
-    until: dt.date | None = None
+    since: Day | None = None
+    until: Day | None = None
 
 
 def match_of(text: str, catalogue: Catalogue) -> str | None:
