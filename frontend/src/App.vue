@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import AppHeader from './shell/AppHeader.vue'
+import DamageNotice from './shell/DamageNotice.vue'
 import EveningRibbon from './shell/EveningRibbon.vue'
 import EveningSheet from './shell/EveningSheet.vue'
 import KeyHelp from './shell/KeyHelp.vue'
@@ -60,6 +61,7 @@ onMounted(async () => {
       <AppHeader @evening="eveningIsOpen = true" @keys="keysAreOpen = true" />
       <StationRail class="rail" />
       <main class="station" :aria-label="String(route.name ?? '')">
+        <DamageNotice class="notice-above" />
         <p v-if="evening.refusal && !isQuiet" class="refusal" role="alert">{{ evening.refusal.words }}</p>
         <router-view v-slot="{ Component }">
           <component :is="Component" @evening="eveningIsOpen = true" />
@@ -93,7 +95,7 @@ onMounted(async () => {
 }
 .rail { grid-area: rail; }
 .station { grid-area: station; min-height: 0; min-width: 0; position: relative; display: flex; flex-direction: column; }
-.station > :not(.refusal) { flex: 1 1 0; min-height: 0; }
+.station > :not(.refusal, .notice-above) { flex: 1 1 0; min-height: 0; }
 .ribbon { grid-area: ribbon; }
 .refusal { background: var(--brass-wash); padding: 12px 16px; }
 @media (max-width: 699px) {

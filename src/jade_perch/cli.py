@@ -22,6 +22,7 @@ from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
 from jade_perch.standins.weather import USUAL_SEED
 from jade_perch.store.connection import DATABASE_NAME, connect, in_use
 from jade_perch.store.copies import FOLDER, list_copies, restore_copy
+from jade_perch.store.damage import damage_of
 from jade_perch.store.errors import StoreError
 
 DEFAULT_PORT = 8427
@@ -89,6 +90,9 @@ def _serve(options: argparse.Namespace, clock: Clock) -> int:
 
 def _serve_from(data_dir: Path, options: argparse.Namespace, clock: Clock) -> int:
     app = create_app(data_dir, clock, hosts=(options.host,), weather_seed=options.weather_seed)
+    found = damage_of(data_dir)
+    if found is not None:
+        print(f"jade-perch: {found.words}", file=sys.stderr)
     if options.command == "demo":
         db = connect(data_dir / DATABASE_NAME)
         try:

@@ -1,7 +1,6 @@
-"""The eyepiece over the API: presses, the Sun, notes, pictures, rehearsals, a full disk."""
+"""The eyepiece over the API: presses, the Sun, notes, pictures, rehearsals."""
 
 import io
-import sqlite3
 from concurrent.futures import ThreadPoolExecutor
 from uuid import uuid4
 
@@ -314,26 +313,6 @@ def test_a_whole_run_by_a_running_clock_is_a_rehearsal_too(at):
     assert "only rehearsed" in client.get("/api/journal/observations").text
     assert client.delete("/api/rehearsal").status_code == 422
     assert "only rehearsed" not in at().get("/api/journal/observations").text
-
-
-@pytest.mark.parametrize(
-    ("says", "words"),
-    [("database or disk is full", "disk is full"),
-     ("attempt to write a readonly database", "may not be written")],
-)  # fmt: skip
-def test_a_disk_that_takes_nothing_says_so_and_loses_nothing(at, monkeypatch, says, words):
-    client = at()
-    press(client, "go", spot=spot("moon"))
-
-    def fails(*_):
-        raise sqlite3.OperationalError(says)
-
-    with monkeypatch.context() as patched:
-        patched.setattr(sittings, "replace_item", fails)
-        refused = press(client, "go", "later", spot=spot("m42"))
-    assert refused.status_code == 503 and words in refused.json()["detail"]
-    assert sitting(client)["spot"]["target_key"] == "moon"
-    assert press(client, "go", "later", spot=spot("m42")).json()["spot"]["target_key"] == "m42"
 
 
 def test_presses_of_four_at_once_leave_one_consistent_evening(at, tmp_path):

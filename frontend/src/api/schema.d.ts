@@ -380,6 +380,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal/everything/damage": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Damage
+         * @description Return what was found damaged at a start and not decided yet; null for nothing.
+         */
+        get: operations["get_damage_api_journal_everything_damage_get"];
+        put?: never;
+        /**
+         * Settle Damage
+         * @description Put the offered copy in the place of the database, or go on without it.
+         */
+        post: operations["settle_damage_api_journal_everything_damage_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/journal/everything/everything.zip": {
         parameters: {
             query?: never;
@@ -3725,6 +3749,27 @@ export interface components {
             size_bytes: number;
         };
         /**
+         * Damage
+         * @description What was found, where the damaged file lies, and the last good copy, if there is one.
+         */
+        Damage: {
+            /** Copy Bytes */
+            copy_bytes?: number | null;
+            /** Copy Day */
+            copy_day?: string | null;
+            /** Copy Path */
+            copy_path?: string | null;
+            /** Folder */
+            folder: string;
+            /**
+             * Found At Utc
+             * Format: date-time
+             */
+            found_at_utc: string;
+            /** Why */
+            why: string;
+        };
+        /**
          * DarkEyes
          * @description How long somebody's eyes have been in the dark.
          *
@@ -3816,6 +3861,17 @@ export interface components {
              * @enum {string}
              */
             usual_figure: "little_bear" | "seven_sisters" | "southern_cross";
+        };
+        /**
+         * Decided
+         * @description What is done after damage: the offered copy put back, or on without it.
+         */
+        Decided: {
+            /**
+             * Take
+             * @enum {string}
+             */
+            take: "copy" | "anew";
         };
         /**
          * Diagonal
@@ -8858,6 +8914,60 @@ export interface operations {
                 };
             };
             400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    get_damage_api_journal_everything_damage_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Damage"] | null;
+                };
+            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    settle_damage_api_journal_everything_damage_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decided"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
             422: components["responses"]["Refusal422"];
             503: components["responses"]["Refusal503"];
         };

@@ -45,9 +45,10 @@ from jade_perch.devices.keeper import Keeper
 from jade_perch.exchange.archive import MOST_ARCHIVE_BYTES
 from jade_perch.exchange.pictures import MOST_PICTURE_BYTES
 from jade_perch.standins.weather import USUAL_SEED
-from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.connection import DATABASE_NAME, one_at_a_time
 from jade_perch.store.copies import keep_copy
-from jade_perch.store.opening import bring_forward
+from jade_perch.store.damage import look_over
+from jade_perch.store.opening import make_ready
 
 WEB = Path(__file__).parents[1] / "web"
 EVERY_VERB = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE"]
@@ -67,12 +68,9 @@ def create_app(
     looked at, where that is not the shipped catalogue; ``weather_seed`` chooses what the simulated
     weather service makes up.
     """
-    data_dir.mkdir(parents=True, exist_ok=True)
-    db = connect(data_dir / DATABASE_NAME)
-    try:
-        bring_forward(db, clock.now_utc())
-    finally:
-        db.close()
+    with one_at_a_time(data_dir):
+        look_over(data_dir, clock.real_utc())
+        make_ready(data_dir / DATABASE_NAME, clock.now_utc())
     keeper = Keeper(partial(keep_copy, data_dir), lambda: clock.real_utc().date())
     whole = partial(_while_kept, keeper)
     app = FastAPI(

@@ -11,7 +11,7 @@ from jade_perch.core.evening.desk import Desk, ReadyDesk, require_ready
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.devices.clock import HouseClock
 from jade_perch.devices.hub import InstrumentHub
-from jade_perch.store.connection import connect
+from jade_perch.store.connection import connect_again
 from jade_perch.store.desk import read_desk
 
 READING = ("GET", "HEAD", "OPTIONS")
@@ -23,7 +23,7 @@ def open_db(request: Request) -> Iterator[sqlite3.Connection]:
     stage: Stage = request.app.state.stage
     if request.method not in READING:
         stage.require_same(request.headers.get(REHEARSAL))
-    db = connect(stage.database)
+    db = connect_again(stage.database)
     request.state.has_changed = lambda: db.total_changes > 0
     try:
         yield db

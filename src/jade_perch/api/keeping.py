@@ -29,6 +29,7 @@ from jade_perch.exchange.award_files import log_lines
 from jade_perch.exchange.tables import FileReport, file_report, file_row
 from jade_perch.store.connection import DATABASE_NAME, connect, copy_database, one_moment
 from jade_perch.store.copies import FOLDER, KEPT_DAYS, Copy, list_copies
+from jade_perch.store.damage import Damage, Decision, damage_of, decide
 from jade_perch.store.everything import (
     count_everything,
     lines_of,
@@ -100,6 +101,25 @@ def get_copies(stage: TheStage, keeper: TheKeeper) -> Copies:
         copies=[_line(one) for one in found],
         failed_words="" if keeper.failed is None else keeper.failed.words,
     )
+
+
+class Decided(Frozen):
+    """What is done after damage: the offered copy put back, or on without it."""
+
+    take: Decision
+
+
+@router.get("/damage")
+def get_damage(stage: TheStage) -> Damage | None:
+    """Return what was found damaged at a start and not decided yet; null for nothing."""
+    return damage_of(stage.data_dir)
+
+
+@router.post("/damage", status_code=204)
+def settle_damage(decided: Decided, request: Request, stage: TheStage, clock: TheClock) -> None:
+    """Put the offered copy in the place of the database, or go on without it."""
+    decide(stage.data_dir, decided.take, clock.real_utc())
+    request.state.has_changed = lambda: True
 
 
 def _line(one: Copy) -> CopyLine:

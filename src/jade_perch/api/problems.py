@@ -15,6 +15,7 @@ from jade_perch.api.rehearsals import OtherWorld
 from jade_perch.core.bench.solar import SolarForbidden
 from jade_perch.core.bench.sunguard import SunRefusal
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems, shown
+from jade_perch.store.connection import BUSY_MS
 from jade_perch.store.errors import (
     Contradiction,
     DatabaseUnusable,
@@ -24,14 +25,29 @@ from jade_perch.store.errors import (
     Stale,
 )
 
+DAMAGED_WORDS = (
+    "The database is damaged: end Jade Perch and start it again. "
+    "It lays the damaged file aside and offers the last good copy."
+)
+# What the database says by its code, and what is to be done; busy was waited for already.
 DISK_WORDS = {
-    "is full": "The disk is full: free some space, then send it again.",
-    "readonly": "The folder of the database may not be written: allow it, then send it again.",
-    "unable to open": "The database cannot be opened: look whether its folder is there.",
-    "locked": "The database is busy with something else: wait a moment, then send it again.",
-    "disk I/O": "The disk does not answer as it should: look after it, then send it again.",
+    sqlite3.SQLITE_FULL: "The disk is full: free some space, then send it again.",
+    sqlite3.SQLITE_READONLY: (
+        "The database may only be read: allow its folder to be written, then send it again."
+    ),
+    sqlite3.SQLITE_CANTOPEN: (
+        "The database cannot be opened: look whether its folder is there and may be written."
+    ),
+    sqlite3.SQLITE_BUSY: (
+        f"The database was busy with something else for {BUSY_MS / 1000:g} s: send it again."
+    ),
+    sqlite3.SQLITE_LOCKED: "The database is busy with something else: send it again.",
+    sqlite3.SQLITE_IOERR: (
+        "The disk does not answer as it should: look after it, then send it again."
+    ),
+    sqlite3.SQLITE_CORRUPT: DAMAGED_WORDS,
+    sqlite3.SQLITE_NOTADB: DAMAGED_WORDS,
 }
-DISK_ELSE = "The database did not take it: send it again."
 MEDIA_TYPE = "application/problem+json"
 log = logging.getLogger("jade_perch")
 
@@ -56,7 +72,7 @@ STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     NameTaken: (409, "Name taken"),
     RefersToNothing: (422, "Refers to nothing"),
     Contradiction: (409, "Does not agree"),
-    DatabaseUnusable: (500, "Database unusable"),
+    DatabaseUnusable: (503, "Database unusable"),
     OtherWorld: (412, "Another evening"),
     SunRefusal: (422, "Refused because of the Sun"),
     SolarForbidden: (422, "No solar session now"),
@@ -75,7 +91,7 @@ def install_problem_handlers(app: FastAPI) -> None:
     """Make every error of the application leave as problem details."""
     app.add_exception_handler(RequestValidationError, _validation)
     app.add_exception_handler(HTTPException, _http)
-    app.add_exception_handler(sqlite3.OperationalError, _not_written)
+    app.add_exception_handler(sqlite3.Error, _not_written)
     for kind in STATUS_OF:
         app.add_exception_handler(kind, _known)
 
@@ -108,7 +124,9 @@ async def _http(_: Request, error: Exception) -> JSONResponse:
     return problem_response(error.status_code, title, str(error.detail))
 
 
-async def _known(_: Request, error: Exception) -> JSONResponse:
+async def _known(request: Request, error: Exception) -> JSONResponse:
+    if isinstance(error, DatabaseUnusable) and isinstance(error.__cause__, sqlite3.Error):
+        return await _not_written(request, error.__cause__)
     status, title = next(found for kind, found in STATUS_OF.items() if isinstance(error, kind))
     errors = [error.problem()] if isinstance(error, OutOfRange) else []
     if isinstance(error, SunRefusal):
@@ -129,12 +147,15 @@ async def _known(_: Request, error: Exception) -> JSONResponse:
 
 
 async def _not_written(request: Request, error: Exception) -> JSONResponse:
-    """Say why the disk took nothing: it is full, may not be written, or is busy."""
-    log.error("Not written in %s", request.url.path, exc_info=error)
-    said = str(error)
-    words = next((words for part, words in DISK_WORDS.items() if part in said), DISK_ELSE)
-    detail = f"{words} What was stored before is kept; this was not stored."
-    return problem_response(503, "Not stored", detail)
+    """Say why the database took or gave nothing: full, read-only, busy, damaged."""
+    assert isinstance(error, sqlite3.Error)
+    words = DISK_WORDS.get(getattr(error, "sqlite_errorcode", 0) & 0xFF)
+    if words is None:  # a fault of the application
+        return unexpected(request.url.path, error)
+    log.error("Not done in %s", request.url.path, exc_info=error)
+    done = "read" if request.method == "GET" else "stored"
+    detail = f"{words} What was stored before is kept; this was not {done}."
+    return problem_response(503, f"Not {done}", detail)
 
 
 def _differences(error: Stale) -> list[FieldProblem]:

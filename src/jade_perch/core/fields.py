@@ -5,6 +5,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import UTC, date, datetime
 from typing import Annotated, Any, TypeVar
+from unicodedata import normalize
 from zoneinfo import ZoneInfo
 
 from pydantic import (
@@ -125,6 +126,14 @@ def range_of(model: type[BaseModel], field: str) -> Range:
     Source: rules.md#refusals.
     """
     return next(one for one in model.model_fields[field].metadata if isinstance(one, Range))
+
+
+def folded(name: str) -> str:
+    """Return a name as names are compared: whatever its capitals, and however accents are written.
+
+    Source: Unicode 15, D145, canonical caseless matching.
+    """
+    return normalize("NFC", normalize("NFD", name).casefold())
 
 
 def is_whole_text(text: str) -> bool:

@@ -7,7 +7,7 @@ from typing import Any, Literal
 from pydantic import ConfigDict, Field, ValidationError
 
 from jade_perch.core.errors import FieldProblem, OutOfRange, field_problems, shown
-from jade_perch.core.fields import NOT_WRITTEN, Frozen, Item
+from jade_perch.core.fields import NOT_WRITTEN, Frozen, Item, folded
 from jade_perch.core.kit import (
     Amplifier,
     Diagonal,
@@ -173,18 +173,16 @@ def check_together(
     Source: rules.md#files.
     """
     records = list(records)
-    known = set(kept_ids(kept)) | {(one.item, one.name.casefold()) for one in records}
+    known = set(kept_ids(kept)) | {(one.item, folded(one.name)) for one in records}
     first: dict[Key, int] = {}
-    diagonals = {one.name.casefold(): one for one in kept if isinstance(one, Diagonal)}
-    diagonals |= {
-        one.name.casefold(): one.model for one in records if isinstance(one.model, Diagonal)
-    }
+    diagonals = {folded(one.name): one for one in kept if isinstance(one, Diagonal)}
+    diagonals |= {folded(one.name): one.model for one in records if isinstance(one.model, Diagonal)}
     checked = [_checked(one, known, first) for one in records]
     return [_agreeing(one, diagonals, now_utc) for one in checked]
 
 
 def _checked(one: Record, known: set[Key], first: dict[Key, int]) -> Record:
-    place = first.setdefault((one.item, one.name.casefold()), one.place)
+    place = first.setdefault((one.item, folded(one.name)), one.place)
     if one.model is None:
         return one
     if place != one.place:
@@ -193,7 +191,7 @@ def _checked(one: Record, known: set[Key], first: dict[Key, int]) -> Record:
         )
         return refused_record(one.place, one.item, one.name, [problem.problem()])
     for field, (kind, name) in one.references.items():
-        if (kind, name.casefold()) not in known:
+        if (kind, folded(name)) not in known:
             problem = OutOfRange(
                 REFERENCES[field][0], name, f"a {kind} in the kit or in the file", "Correct it."
             )
@@ -210,7 +208,7 @@ def _agreeing(one: Record, diagonals: Mapping[str, Diagonal], now_utc: datetime)
             require_possible_stop(one.model)
         if isinstance(one.model, Telescope) and "diagonal_id" in one.references:
             _, name = one.references["diagonal_id"]
-            require_diagonal_fits(one.model, diagonals.get(name.casefold()))
+            require_diagonal_fits(one.model, diagonals.get(folded(name)))
     except OutOfRange as wrong:
         return refused_record(one.place, one.item, one.name, [wrong.problem()])
     return one
@@ -220,7 +218,7 @@ def kept_ids(items: Sequence[Item]) -> dict[Key, int | None]:
     """Return the id of each kept item by kind and name, lower case.  Source: rules.md#files."""
     names = _names_of(items)
     return {
-        (record["item"], _key_name(record).casefold()): item.id
+        (record["item"], folded(_key_name(record))): item.id
         for item in items
         if not _is_orphan(item, names)
         for record in [_written(item, names)]
@@ -240,9 +238,7 @@ def compare(records: Sequence[Record], kept: Sequence[Item]) -> ImportReport:
 
     Source: rules.md#files.
     """
-    known = {
-        (record["item"], _key_name(record).casefold()): record for record in write_records(kept)
-    }
+    known = {(record["item"], folded(_key_name(record))): record for record in write_records(kept)}
     rows = [
         Row(
             line=one.place,
@@ -260,7 +256,7 @@ def compare(records: Sequence[Record], kept: Sequence[Item]) -> ImportReport:
 def _outcome(one: Record, known: Mapping[Key, Mapping[str, Any]]) -> Outcome:
     if one.model is None:
         return "refused"
-    match = known.get((one.item, one.name.casefold()))
+    match = known.get((one.item, folded(one.name)))
     if match is None:
         return "new"
     names: dict[tuple[str, int | None], str] = {

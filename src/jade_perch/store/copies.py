@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
-from jade_perch.store.connection import DATABASE_NAME, connect, one_moment
+from jade_perch.store.connection import DATABASE_NAME, SIDE, connect, one_moment, own_folder
 from jade_perch.store.errors import DatabaseUnusable
 
 FOLDER = "copies"
@@ -16,7 +16,6 @@ KEPT_DAYS = 14
 NAME = re.compile(r"jade-perch-(\d{4}-\d{2}-\d{2})\.sqlite3")
 STEP_PAGES = 512  # copied at once, 2 MB; between two of them a writer has the disk to itself
 PAUSE_S = 0.02
-SIDE = (DATABASE_NAME, f"{DATABASE_NAME}-wal", f"{DATABASE_NAME}-shm")
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,8 +47,7 @@ def make_copy(data_dir: Path, day: date, pause: Callable[[float], object]) -> Pa
     The copy is made beside its place and moved there when it is whole.  Raises
     ``DatabaseUnusable`` and ``OSError``.
     """
-    folder = data_dir / FOLDER
-    folder.mkdir(mode=0o700, exist_ok=True)
+    folder = own_folder(data_dir / FOLDER)
     path = folder / f"jade-perch-{day.isoformat()}.sqlite3"
     half = path.with_suffix(".half")
     half.unlink(missing_ok=True)
@@ -83,15 +81,20 @@ def restore_copy(data_dir: Path, path: Path, now_utc: datetime) -> Path | None:
     check_copy(path)
     aside = None
     if (data_dir / DATABASE_NAME).exists():
-        aside = data_dir / f"before-{now_utc:%Y-%m-%dT%H%M%S}"
-        aside.mkdir()
-        for name in SIDE:
-            if (data_dir / name).exists():
-                (data_dir / name).replace(aside / name)
+        aside = lay_aside(data_dir, f"before-{now_utc:%Y-%m-%dT%H%M%S}")
     half = data_dir / f"{DATABASE_NAME}.half"
     half.write_bytes(path.read_bytes())
     half.chmod(0o600)
     half.replace(data_dir / DATABASE_NAME)
+    return aside
+
+
+def lay_aside(data_dir: Path, folder: str) -> Path:
+    """Move the database of a data folder into a folder beside it, and return that."""
+    aside = own_folder(data_dir / folder)
+    for name in (f"{DATABASE_NAME}{side}" for side in SIDE):
+        if (data_dir / name).exists():
+            (data_dir / name).replace(aside / name)
     return aside
 
 

@@ -13,7 +13,7 @@ from pydantic import ValidationError
 from jade_perch.core.errors import OutOfRange, field_problems
 from jade_perch.core.evening.context import EveningOnly, UsualChoice
 from jade_perch.core.evening.journal import AHEAD, Observation, Picture
-from jade_perch.core.fields import Item, Loaded
+from jade_perch.core.fields import Item, Loaded, folded
 from jade_perch.core.journal.archive import (
     CHOICE,
     KINDS,
@@ -254,16 +254,16 @@ class _Here:
             self.ids.add(row["id"])
             self._know(row["id"], row["deleted_at_utc"], dict(row))
         self.top = max(self.ids, default=0)
-        columns = ", ".join(f":{name}" for name in self.table.columns)
+        columns = ", ".join(f":{name}" for name in self.table.written)
         self.insert = (
-            f"INSERT INTO {kind} (id, deleted_at_utc, {', '.join(self.table.columns)}) "
+            f"INSERT INTO {kind} (id, deleted_at_utc, {', '.join(self.table.written)}) "
             f"VALUES (:id, :deleted_at_utc, {columns})"
         )
         self.one = f"SELECT {', '.join(self.table.columns)} FROM {kind} WHERE id = :id"
 
     def _identity(self, gone: Any, columns: dict[str, Any]) -> tuple[Any, ...]:
         parts = (columns[name] for name in self.fields)
-        return gone, *(one.casefold() if isinstance(one, str) else one for one in parts)
+        return gone, *(folded(one) if isinstance(one, str) else one for one in parts)
 
     def _know(self, number: int, gone: Any, columns: dict[str, Any]) -> None:
         self.known.setdefault(self._identity(gone, columns), deque()).append(number)
@@ -289,7 +289,8 @@ class _Here:
     def add(self, number: int, gone: Any, item: Item, columns: dict[str, Any]) -> int:
         """Store a new thing, under its own number where that is free; returns the number."""
         free = number if number not in self.ids else self.top + 1
-        self.db.execute(self.insert, {**columns, "id": free, "deleted_at_utc": gone})
+        values = {**self.table.to_write(columns), "id": free, "deleted_at_utc": gone}
+        self.db.execute(self.insert, values)
         self.ids.add(free)
         self.top = max(self.top, free)
         if not self.repeats and gone is None:

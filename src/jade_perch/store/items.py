@@ -12,7 +12,7 @@ from typing import Any, Generic, TypeVar
 from pydantic import BaseModel
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.fields import NOT_WRITTEN, Item
+from jade_perch.core.fields import NOT_WRITTEN, Item, folded
 from jade_perch.store.errors import (
     Contradiction,
     NameTaken,
@@ -21,8 +21,10 @@ from jade_perch.store.errors import (
     Stale,
     StoreError,
 )
+from jade_perch.store.steps.names import NAMED
 
 T = TypeVar("T", bound=Item)
+FOLDED = "name_folded"  # the column that keeps names apart, as the core compares them
 
 
 class ItemTable(Generic[T]):
@@ -38,23 +40,24 @@ class ItemTable(Generic[T]):
         self,
         kind: str,
         model: type[T],
-        order_by: str = "name COLLATE NOCASE",
+        order_by: str = "name_folded",
         prepare: Callable[[sqlite3.Connection, T], T] | None = None,
     ) -> None:
         columns = [name for name in model.model_fields if name not in NOT_WRITTEN]
         listed = ", ".join(columns)
+        written = [*columns, FOLDED] if kind in NAMED else columns
         self.kind, self.model, self.columns = kind, model, tuple(columns)
-        self.prepare = prepare
+        self.prepare, self.written = prepare, tuple(written)
         self.every = f"SELECT id, version, {listed} FROM {kind}"
         self.living = f"{self.every} WHERE deleted_at_utc IS NULL"
         self.select_all = f"{self.living} ORDER BY {order_by}, id"
         self.select_one = f"{self.living} AND id = :id"
         self.insert = (
-            f"INSERT INTO {kind} ({listed}) "
-            f"VALUES ({', '.join(f':{column}' for column in columns)})"
+            f"INSERT INTO {kind} ({', '.join(written)}) "
+            f"VALUES ({', '.join(f':{column}' for column in written)})"
         )
         self.update = (
-            f"UPDATE {kind} SET {', '.join(f'{column} = :{column}' for column in columns)}, "
+            f"UPDATE {kind} SET {', '.join(f'{column} = :{column}' for column in written)}, "
             "version = version + 1 "
             "WHERE id = :id AND deleted_at_utc IS NULL AND version = coalesce(:version, version)"
         )
@@ -66,6 +69,10 @@ class ItemTable(Generic[T]):
             f"UPDATE {kind} SET deleted_at_utc = NULL, version = version + 1 "
             "WHERE id = :id AND deleted_at_utc IS NOT NULL"
         )
+
+    def to_write(self, values: dict[str, Any]) -> dict[str, Any]:
+        """Return the values of the columns, with the folded name where names are kept apart."""
+        return {**values, FOLDED: folded(values["name"])} if FOLDED in self.written else values
 
 
 def list_items(db: sqlite3.Connection, table: ItemTable[T]) -> list[T]:
@@ -101,7 +108,7 @@ def find_or_first(db: sqlite3.Connection, table: ItemTable[T], item_id: int | No
 
 def require_free(db: sqlite3.Connection, table: ItemTable[Any], name: str) -> None:
     """Raise ``NameTaken`` where a living item of a table has a name already."""
-    if any(one.name.casefold() == name.casefold() for one in list_items(db, table)):
+    if any(folded(one.name) == folded(name) for one in list_items(db, table)):
         raise NameTaken(table.kind, name)
 
 
@@ -173,7 +180,7 @@ def _write(
     item: T,
     extra: Mapping[str, Any],
 ) -> sqlite3.Cursor:
-    values = {column: plain(getattr(item, column)) for column in table.columns}
+    values = table.to_write({column: plain(getattr(item, column)) for column in table.columns})
     try:
         return db.execute(statement, {**values, **extra})
     except sqlite3.IntegrityError as error:

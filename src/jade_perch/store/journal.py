@@ -4,6 +4,7 @@ import sqlite3
 
 from jade_perch.core.evening.habits import PowerNote
 from jade_perch.core.evening.journal import Observation, Picture
+from jade_perch.core.fields import folded
 from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.core.sky.night import evening_date
 from jade_perch.store.connection import atomic
@@ -23,8 +24,8 @@ def _with_its_evening(db: sqlite3.Connection, observation: Observation) -> Obser
 
     The evening is the one at the place it names; without such a place, that of its own date.
     """
-    wanted = observation.site_name.casefold()
-    place = next((one for one in list_items(db, SITES) if one.name.casefold() == wanted), None)
+    wanted = folded(observation.site_name)
+    place = next((one for one in list_items(db, SITES) if folded(one.name) == wanted), None)
     day = (
         observation.local_evening()
         if place is None

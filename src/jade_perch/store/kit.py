@@ -4,7 +4,7 @@ import sqlite3
 from collections.abc import Iterable
 from typing import Any
 
-from jade_perch.core.fields import Item
+from jade_perch.core.fields import Item, folded
 from jade_perch.core.kit import (
     Amplifier,
     Diagonal,
@@ -30,7 +30,7 @@ from jade_perch.store.items import (
     replace_item,
 )
 
-AMPLIFIERS = ItemTable("amplifier", Amplifier, order_by="factor, name COLLATE NOCASE")
+AMPLIFIERS = ItemTable("amplifier", Amplifier, order_by="factor, name_folded")
 DIAGONALS = ItemTable("diagonal", Diagonal)
 MOUNTS = ItemTable("mount", Mount)
 FINDERS = ItemTable("finder", Finder)
@@ -60,7 +60,7 @@ def _with_its_item(db: sqlite3.Connection, upkeep: Upkeep) -> Upkeep:
 EYEPIECES = ItemTable(
     "eyepiece",
     Eyepiece,
-    order_by="focal_length_mm DESC, name COLLATE NOCASE",
+    order_by="focal_length_mm DESC, name_folded",
     prepare=_with_a_possible_stop,
 )
 TELESCOPES = ItemTable("telescope", Telescope, order_by="id", prepare=_wearing_what_fits)
@@ -152,10 +152,10 @@ def put_records(db: sqlite3.Connection, records: Iterable[Record]) -> None:
         if record.model is None:
             continue
         referred = {
-            field: ids[kind, name.casefold()] for field, (kind, name) in record.references.items()
+            field: ids[kind, folded(name)] for field, (kind, name) in record.references.items()
         }
         item = record.model.model_copy(update=referred)
-        table, key = by_kind[record.item], (record.item, record.name.casefold())
+        table, key = by_kind[record.item], (record.item, folded(record.name))
         known_id = ids.get(key)
         stored = (
             add_item(db, table, item)

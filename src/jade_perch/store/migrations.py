@@ -14,6 +14,7 @@ from jade_perch.store.steps import (
     journal,
     kinds,
     loops,
+    names,
     places,
     plans,
     sessions,
@@ -48,6 +49,7 @@ MIGRATIONS: Steps = (
     Step("013_weather", weather.STATEMENTS),
     Step("014_sittings", sittings.STATEMENTS),
     Step("015_journal", journal.STATEMENTS),
+    Step("016_names", names.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (
@@ -56,6 +58,7 @@ CREATE TABLE IF NOT EXISTS migration (
 ) STRICT
 """
 APPLIED = "SELECT name FROM migration ORDER BY name"
+IS_APPLIED = "SELECT 1 FROM migration WHERE name = :name"
 RECORD = "INSERT INTO migration (name) VALUES (:name)"
 
 
@@ -78,6 +81,8 @@ def migrate(db: sqlite3.Connection, steps: Steps = MIGRATIONS) -> None:
     for step in steps:
         if step.name not in done:
             with _references_looked_at_last(db, step):
+                if db.execute(IS_APPLIED, {"name": step.name}).fetchone() is not None:
+                    continue  # another start has just done it
                 for statement in step.statements:
                     db.execute(statement)
                 db.execute(RECORD, {"name": step.name})

@@ -9,7 +9,7 @@ from jade_perch.core.arrays import Floats
 from jade_perch.core.evening.habits import LEAST_EVENINGS, LEAST_NOTES, PowerNote
 from jade_perch.core.evening.journal import Outcome
 from jade_perch.core.eyepiece.sitting import Sitting
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Frozen, folded
 from jade_perch.core.journal.evenings import looks_in_order, with_ends
 from jade_perch.core.kit import Eyepiece, Observer
 from jade_perch.core.optics.combinations import pieces_of
@@ -206,7 +206,7 @@ def eyes_lesson(tried: Sequence[Tried], people: Sequence[Observer]) -> Lesson:
     title = "Seen against promised"
     rows, offers = [], []
     for person in people:
-        own = [one for one in tried if one.observer_name.casefold() == person.name.casefold()]
+        own = [one for one in tried if folded(one.observer_name) == folded(person.name)]
         held = sum(one.outcome == "seen" for one in own)
         if len(own) < LEAST_JUDGED or min(held, len(own) - held) < LEAST_EACH_WAY:
             continue
