@@ -2,11 +2,12 @@
 PYTHON ?= python3
 PORT ?= 8427
 BIN := .venv/bin
+PIP := $(BIN)/python -m pip install --quiet --disable-pip-version-check
 WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
          frontend/vite.config.ts frontend/package-lock.json docs/rules.md
 
-.PHONY: demo run test bench screenshots build setup setup-dev lint format types catalogue card-font clean
+.PHONY: demo run test bench screenshots build setup setup-dev lint format types catalogue card-font pins clean
 
 demo: build
 	@$(BIN)/jade-perch demo --port $(PORT)
@@ -23,12 +24,12 @@ setup-dev: setup .venv/.dev
 	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11) and "Python 3.11 or newer is needed: make PYTHON=python3.11")'
 	@test -x $(BIN)/python || $(PYTHON) -m venv .venv || \
 	  { echo "The venv module is missing: apt-get install python3-venv"; exit 1; }
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements.txt
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps -e .
+	$(PIP) --require-hashes -r requirements.txt
+	$(PIP) --no-deps --no-build-isolation -e .
 	@touch $@
 
 .venv/.dev: .venv/.runtime requirements-dev.txt
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check -r requirements-dev.txt
+	$(PIP) --require-hashes -r requirements-dev.txt
 	@touch $@
 
 frontend/node_modules/.installed: frontend/package-lock.json
@@ -55,7 +56,7 @@ test: setup-dev build
 	@tools/ensure_chromium
 	$(MAKE) --no-print-directory lint
 	cd frontend && npm run --silent unit
-	$(BIN)/pytest
+	$(BIN)/pytest -n auto --dist loadfile
 
 format: setup-dev
 	$(BIN)/ruff check --fix .
@@ -77,6 +78,15 @@ card-font: setup
 	$(PYTHON) -m venv build/catalogue
 	build/catalogue/bin/python -m pip install --quiet -r tools/catalogue-requirements.txt
 	build/catalogue/bin/python tools/build_card_font.py
+
+# What is installed is pinned with its hashes; this pins anew, with the newest that fits.
+PINS := --quiet --upgrade --generate-hashes --no-emit-index-url --no-emit-trusted-host \
+        --no-emit-find-links --no-header --no-annotate --strip-extras --allow-unsafe
+pins:
+	$(PYTHON) -m venv build/pins
+	build/pins/bin/python -m pip install --quiet pip-tools
+	build/pins/bin/pip-compile $(PINS) --all-build-deps -o requirements.txt pyproject.toml
+	build/pins/bin/pip-compile $(PINS) -o requirements-dev.txt requirements-dev.in
 
 clean:
 	rm -rf .venv frontend/node_modules src/jade_perch/web build

@@ -2,13 +2,17 @@
 
 import argparse
 import json
+import signal
+import socket
 import sys
 import tempfile
 import time
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from contextlib import closing, suppress
 from datetime import UTC, datetime
 from itertools import islice
 from pathlib import Path
+from types import FrameType
 
 import platformdirs
 import uvicorn
@@ -18,6 +22,7 @@ from jade_perch.api.app import create_app
 from jade_perch.core.errors import OutOfRange, field_problems
 from jade_perch.demo.loader import CLOCK, SEED, load_demo
 from jade_perch.devices.clock import Clock, parse_clock
+from jade_perch.devices.reach import addresses, is_everywhere, listen
 from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
 from jade_perch.standins.weather import USUAL_SEED
 from jade_perch.store.connection import DATABASE_NAME, connect, in_use
@@ -84,12 +89,15 @@ def _parser() -> argparse.ArgumentParser:
 def _serve(options: argparse.Namespace, clock: Clock) -> int:
     is_demo = options.command == "demo"
     data_dir = options.data_dir or (OWN / "demo" if is_demo else OWN)
-    with in_use(data_dir, alone=False):
-        return _serve_from(data_dir, options, clock)
+    with closing(listen(options.host, options.port)) as door, in_use(data_dir, alone=False):
+        return _serve_from(data_dir, options, clock, door)
 
 
-def _serve_from(data_dir: Path, options: argparse.Namespace, clock: Clock) -> int:
-    app = create_app(data_dir, clock, hosts=(options.host,), weather_seed=options.weather_seed)
+def _serve_from(
+    data_dir: Path, options: argparse.Namespace, clock: Clock, door: socket.socket
+) -> int:
+    names = () if is_everywhere(options.host) else (options.host,)
+    app = create_app(data_dir, clock, hosts=names, weather_seed=options.weather_seed)
     found = damage_of(data_dir)
     if found is not None:
         print(f"jade-perch: {found.words}", file=sys.stderr)
@@ -99,15 +107,32 @@ def _serve_from(data_dir: Path, options: argparse.Namespace, clock: Clock) -> in
             load_demo(db)
         finally:
             db.close()
-    print(f"Jade Perch: http://{options.host}:{options.port}/  (Ctrl+C ends it)", flush=True)
-    uvicorn.run(
-        app,
-        host=options.host,
-        port=options.port,
-        log_level="warning",
-        timeout_graceful_shutdown=GRACE_S,  # open streams would hold the end back for ever
-    )
+    first, *others = addresses(options.host, door.getsockname()[1])
+    also = f", from other devices {' or '.join(others)}" if others else ""
+    print(f"Jade Perch: {first}{also}  (Ctrl+C ends it)", flush=True)
+    config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=GRACE_S)
+    signal.signal(signal.SIGTERM, _end)
+    with suppress(KeyboardInterrupt):
+        _Server(config, app.state.broker.let_go).run(sockets=[door])
     return 0
+
+
+class _Server(uvicorn.Server):
+    """A server that ends its streams as soon as it is told to end, instead of having them cut."""
+
+    def __init__(self, config: uvicorn.Config, let_go: Callable[[], None]) -> None:
+        super().__init__(config)
+        self.let_go = let_go
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:
+        """Take the wish to end."""
+        self.let_go()
+        super().handle_exit(sig, frame)
+
+
+def _end(*_: object) -> None:
+    """End as by Ctrl+C: what has to be put away is put away."""
+    sys.exit(0)
 
 
 def _restore(data_dir: Path, named: str | None) -> int:

@@ -9,7 +9,7 @@ import pytest
 
 from jade_perch.api.app import create_app
 from jade_perch.api.broker import Broker
-from jade_perch.api.events import events, tell_reading
+from jade_perch.api.events import BEAT_S, events, tell_reading
 from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.devices.hub import InstrumentHub
@@ -191,6 +191,11 @@ def test_the_card_is_one_page_of_pdf_for_every_telescope(demo):
     assert demo.get("/api/setup/card.pdf").status_code == 200
 
 
+def told_by(event):
+    """What one server-sent event tells; a first line may say how soon to ask again."""
+    return json.loads(event[event.index("data: ") + 6 :])
+
+
 class Ears:
     """Pages that listen to one application's stream, without waiting for it."""
 
@@ -201,7 +206,7 @@ class Ears:
     async def _hear(self, count):
         shown = []
         async for event in events(self.broker, self.hub, Clock(), ["level"]):
-            told = json.loads(event.removeprefix("data: "))
+            told = told_by(event)
             if told["topic"] == "instrument":
                 shown.append(told["shown"])
             if len(shown) == count:
@@ -224,9 +229,10 @@ def test_the_clock_is_told_while_an_instrument_never_pauses():
         hub.settings["level"] = InstrumentSettings(rate_hz=60)
         readings = 0
         async for event in events(broker, hub, clock, ["level"]):
-            if json.loads(event.removeprefix("data: "))["topic"] == "clock":
+            topic = told_by(event)["topic"]
+            if topic == "clock":
                 return readings
-            readings += 1
+            readings += topic == "instrument"
             assert readings < 600
         return 0
 
@@ -248,6 +254,17 @@ def test_the_stream_drops_nothing_and_a_fed_device_is_judged():
     hub.settings["level"] = InstrumentSettings(fault="stops", rate_hz=60)
     hub.unplug("level")
     assert heard(1)[0]["state"] == "silent"
+
+
+def test_something_comes_every_second_when_there_is_nothing_to_tell():
+    async def listen():
+        broker = Broker()
+        async with asyncio.timeout(60):
+            stream = events(broker, InstrumentHub(), Clock(), [])
+            return [told_by(await anext(stream))["topic"] for _ in range(3)]
+
+    assert asyncio.run(listen()) == ["hello", "alive", "alive"]
+    assert BEAT_S < 2.5  # what the page waits for before it says that nobody is there
 
 
 def test_two_pages_on_one_device_both_get_every_reading():

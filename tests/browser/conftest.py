@@ -1,19 +1,22 @@
 """A real server and a real browser for the journeys."""
 
+import os
+import signal
 import socket
-import subprocess
-import sys
 import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from contextlib import suppress
 from dataclasses import dataclass
+from multiprocessing.process import BaseProcess
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from jade_perch.demo.loader import CLOCK
+
+from . import warm
 
 CHROMIUM = "/usr/bin/chromium"
 ARGUMENTS = (
@@ -37,7 +40,7 @@ class Server:
     command: str
     data_dir: Path
     port: int
-    process: subprocess.Popen[bytes] | None = None
+    process: BaseProcess | None = None
     clock: str = CLOCK
 
     @property
@@ -45,26 +48,35 @@ class Server:
         return f"http://127.0.0.1:{self.port}"
 
     def start(self) -> None:
-        self.process = subprocess.Popen(
+        self.process = warm.start(
             [
-                *(sys.executable, "-m", "jade_perch.cli", self.command),
+                self.command,
                 *("--port", str(self.port)),
                 *("--data-dir", str(self.data_dir)),
                 *("--clock", self.clock),
-            ],
-            stdout=subprocess.DEVNULL,
+            ]
         )
         deadline = time.monotonic() + START_SECONDS
         while time.monotonic() < deadline:
             with suppress(OSError), urllib.request.urlopen(f"{self.url}/api/evening", timeout=1):
                 return
-            self.process.poll()
+            self.process.join(timeout=0.02)
         raise TimeoutError(f"no answer from {self.url}")
+
+    def freeze(self) -> None:
+        """Let it stand still, as behind a cut cable: nothing comes, and nothing is refused."""
+        assert self.process and self.process.pid
+        os.kill(self.process.pid, signal.SIGSTOP)
+
+    def thaw(self) -> None:
+        assert self.process and self.process.pid
+        os.kill(self.process.pid, signal.SIGCONT)
 
     def stop(self) -> None:
         if self.process:
             self.process.terminate()
-            self.process.wait(timeout=10)
+            self.process.join(timeout=10)
+            assert self.process.exitcode is not None, "it does not end"
 
 
 def free_port() -> int:

@@ -154,7 +154,7 @@ def test_namesakes_of_an_earlier_version_stay_and_are_told_apart(tmp_path):
             old.execute(add, (name,))
         old.execute(
             "INSERT INTO upkeep (item_kind, item_id, task, note, every_days, last_done) "
-            "VALUES ('observer', 1, 'cleaning', '', 3650, '9999-12-31')"
+            "VALUES ('telescope', 1, 'cleaning', '', 3650, '9999-12-31')"
         )
         migrate(old)
         rows = list(old.execute("SELECT name, name_folded FROM observer ORDER BY id"))

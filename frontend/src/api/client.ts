@@ -7,7 +7,7 @@ export type Problem = Schema<'Problem'>
 export type Topic = Schema<'Told'>['topic']
 
 const nothingStored = (title: string, detail: string): Problem => ({ type: 'about:blank', title, status: 0, detail, errors: [], stored: null })
-const UNREACHABLE = nothingStored(
+export const UNREACHABLE = nothingStored(
   'No answer', 'The application does not answer. Start it again, then retry; nothing stored is lost.',
 )
 const BROKEN = nothingStored('Broken', 'Something went wrong in this page. Load it again; what is stored is kept.')
@@ -122,11 +122,19 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
 /** A file the server makes, whole; rejects with a `Refusal` as `call` does. */
 export const askFile = async (path: string): Promise<Blob> => (await ask(path, { headers: { 'X-Page': PAGE } })).blob()
 
+let waiting = new AbortController()
+/** Wait no longer for what was only asked: nobody is there to answer. What is to be stored is left alone. */
+export function abandon () {
+  waiting.abort()
+  waiting = new AbortController()
+}
+
 /** An answer that is no refusal. */
 async function ask (path: string, request: RequestInit): Promise<Response> {
   let response: Response
+  const signal = (request.method ?? 'GET') === 'GET' ? waiting.signal : null
   try {
-    response = await fetch(`/api${path}`, request)
+    response = await fetch(`/api${path}`, { ...request, signal })
   } catch {
     throw new Refusal(UNREACHABLE)
   }

@@ -7688,7 +7688,7 @@ export interface components {
              * Topic
              * @enum {string}
              */
-            topic: "hello" | "clock" | "kit" | "evening" | "view" | "setup" | "plan" | "session" | "journal" | "eyepiece" | "everything" | "instrument";
+            topic: "hello" | "clock" | "alive" | "kit" | "evening" | "view" | "setup" | "plan" | "session" | "journal" | "eyepiece" | "everything" | "instrument";
         };
         /**
          * Tonight

@@ -5,7 +5,7 @@ import { dateWords } from './time'
 import { useAsked, useAttempt } from './useAsked'
 
 /** A database that was found damaged: where it lies, and the last good copy, until somebody has decided. */
-const { answer: damage, load } = useAsked(() => call<Schema<'Damage'> | null>('/journal/everything/damage'), ['everything'])
+const { answer: damage, load } = useAsked(() => call<Schema<'Damage'> | null>('/journal/everything/damage'), ['journal'])
 const { attempt, refusal, isBusy } = useAttempt()
 onMounted(load)
 const settle = (take: 'copy' | 'anew') => attempt(() => call<void>('/journal/everything/damage', { method: 'POST', json: { take } }))

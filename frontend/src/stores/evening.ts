@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
-import { call, world, type Schema } from '@/api/client'
+import { call, Refusal, UNREACHABLE, world, type Schema } from '@/api/client'
+import { useEvents } from './events'
 import { clockTime } from '@/shell/time'
 import { inTurn } from '@/shell/turns'
 import { useAsked } from '@/shell/useAsked'
@@ -10,9 +11,12 @@ export type EveningChoice = Schema<'EveningChoice'>
 
 /** What every station reads: place, date, telescope, people, the night and now. */
 export const useEvening = defineStore('evening', () => {
-  const { answer: evening, refusal, load: refresh } = useAsked(
+  const events = useEvents()
+  const { answer: evening, refusal: refused, load: refresh } = useAsked(
     () => call<Evening>('/evening'), ['evening', 'view', 'kit', 'setup', 'session', 'clock', 'plan', 'eyepiece'],
   )
+  /** Why what is shown may be old: it was refused, nobody answers, or nothing comes any more. */
+  const refusal = computed(() => refused.value ?? (events.isLost ? new Refusal(UNREACHABLE) : null))
   watch(evening, now => { world.rehearsal = now?.rehearsal ?? null }, { flush: 'sync' })
   /** Store the fields a change names, and no other; rejects with a `Refusal` so that a form can show it. */
   const next = inTurn()

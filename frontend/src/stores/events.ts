@@ -1,6 +1,6 @@
 import { defineStore } from 'pinia'
 import { getCurrentScope, onScopeDispose, shallowRef } from 'vue'
-import { onAnswers, PAGE, type Schema, type Topic } from '@/api/client'
+import { abandon, onAnswers, PAGE, type Schema, type Topic } from '@/api/client'
 import { Stream, type Kind, type Told } from './stream'
 
 type Shown = Schema<'Shown'>
@@ -16,6 +16,8 @@ export const useEvents = defineStore('events', () => {
   /** The number of the last change this page was told of, or knew of when it first asked. */
   let known: number | null = null
   let stream: Stream | null = null
+  /** Nothing comes any more: nobody is there, or the way is cut. */
+  const isLost = shallowRef(false)
 
   function fire (topics: Iterable<Topic>) {
     for (const topic of topics) for (const one of topic === 'everything' ? ALL : [topic]) waiting.add(one)
@@ -34,7 +36,8 @@ export const useEvents = defineStore('events', () => {
       if (isAnother || (known !== null && told.number !== known)) fire(ALL)
       else if (isBack) fire(['clock'])
       known = told.number ?? 0
-    } else if (told.topic === 'clock') fire(['clock'])
+    } else if (told.topic === 'alive') return
+    else if (told.topic === 'clock') fire(['clock'])
     else {
       known = Math.max(known ?? 0, told.number ?? 0)
       if (told.by !== PAGE) fire([told.topic])
@@ -43,7 +46,12 @@ export const useEvents = defineStore('events', () => {
   function start () {
     onAnswers(topic => fire([topic]), number => { if (boot.value === null) known ??= number })
     document.addEventListener('visibilitychange', () => fire([]))
-    stream = new Stream(hear)
+    stream = new Stream(hear, now => {
+      isLost.value = now
+      if (!now) return
+      abandon()
+      fire(['clock']) // asking again says that nobody answers
+    })
     stream.start()
   }
   /** Call `act` whenever one of some topics changed; the result stops that. */
@@ -61,7 +69,7 @@ export const useEvents = defineStore('events', () => {
       void stream?.ignore(kind)
     }
   }
-  return { start, on, onReadings }
+  return { start, on, onReadings, isLost }
 })
 
 /** Act on changes of some topics for as long as the component or store lives. */

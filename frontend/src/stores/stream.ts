@@ -5,6 +5,12 @@ export type Kind = Schema<'Shown'>['instrument']
 interface Wanted { wanted: true }
 const NAME = 'jade-perch'
 const LOOK_MS = 20_000
+/** Something comes every second; after so long without anything nobody is there, or the way is cut. */
+const SILENT_MS = 2_500
+const WATCH_MS = 250
+const FIRST_MS = 10_000
+/** How long a stream that was opened anew is waited for. */
+const PATIENCE_MS = 5_000
 const lockOf = (kind: Kind) => `${NAME}-listens-${kind}`
 const KINDS: readonly Kind[] = ['level', 'compass']
 
@@ -17,9 +23,13 @@ export class Stream {
   private source: EventSource | null = null
   private leads = false
   private isLost = false
+  /** The first word may take its time: whether anybody is there at all is told by what a page asks for. */
+  private heardAt = performance.now() + FIRST_MS
+  private lookedAt = 0
+  private openedAt = 0
   private readonly releases = new Map<Kind, () => void>()
 
-  constructor (private readonly tell: (told: Told) => void) {
+  constructor (private readonly tell: (told: Told) => void, private readonly lost: (isLost: boolean) => void) {
     const isShared = 'locks' in navigator && 'BroadcastChannel' in window
     this.channel = isShared ? new BroadcastChannel(NAME) : null
     if (this.channel) this.channel.onmessage = event => this.hear(event.data as Told | Wanted)
@@ -28,6 +38,7 @@ export class Stream {
 
   /** Begin to listen, now or when the page that reads the stream is closed. */
   start () {
+    setInterval(() => this.watch(), WATCH_MS)
     if (!this.channel) return void this.open([])
     void navigator.locks.request(`${NAME}-stream`, () => {
       this.leads = true
@@ -35,6 +46,28 @@ export class Stream {
       setInterval(() => void this.reopen(), LOOK_MS)
       return new Promise(() => {}) // held until this page is gone
     })
+  }
+
+  /** Say when nothing has come for a while, and ask anew; a page nobody looks at has nobody to say it to. */
+  private watch () {
+    const now = performance.now()
+    const isLate = now - this.lookedAt > 4 * WATCH_MS // this page itself stood still: what came meanwhile is heard first
+    this.lookedAt = now
+    if (isLate || document.visibilityState === 'hidden') return
+    if (now - this.heardAt > SILENT_MS) this.setLost(true)
+    if (!this.isLost || now - this.openedAt < PATIENCE_MS) return
+    this.openedAt = now
+    this.lost(true)
+    if (this.leads) {
+      this.source?.close()
+      void this.reopen()
+    } else this.channel?.postMessage({ wanted: true } satisfies Wanted)
+  }
+
+  private setLost (isLost: boolean) {
+    if (isLost === this.isLost) return
+    this.isLost = isLost
+    this.lost(isLost)
   }
 
   /** Ask for the readings of an instrument until `ignore`; other pages may want them too. */
@@ -66,7 +99,7 @@ export class Stream {
 
   private hear (message: Told | Wanted) {
     if ('wanted' in message) void (this.leads && this.reopen())
-    else this.tell(message)
+    else this.take(message)
   }
 
   /** Which instruments any page of this browser wants; a closed page wants nothing any more. */
@@ -85,19 +118,19 @@ export class Stream {
     if (this.source && this.source.readyState !== EventSource.CLOSED && this.source.url.endsWith(url)) return
     this.source?.close()
     this.source = new EventSource(url)
-    this.source.onmessage = event => {
-      this.isLost = false
-      this.pass(JSON.parse(event.data) as Told)
-    }
-    // with nobody to tell the time what was safe may be so no longer: asking again says that nobody answers
-    this.source.onerror = () => {
-      if (!this.isLost) this.pass({ topic: 'clock', boot: '', number: 0, by: '' })
-      this.isLost = true
-    }
+    this.source.onmessage = event => this.pass(JSON.parse(event.data) as Told)
+    // cut off: with nobody to tell the time what was safe may be so no longer
+    this.source.onerror = () => this.setLost(true)
+  }
+
+  private take (told: Told) {
+    this.heardAt = performance.now()
+    this.setLost(false)
+    this.tell(told)
   }
 
   private pass (told: Told) {
-    this.tell(told)
+    this.take(told)
     this.channel?.postMessage(told)
   }
 }

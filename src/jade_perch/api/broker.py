@@ -17,12 +17,12 @@ class Listener:
         self.queue: asyncio.Queue[str | None] = asyncio.Queue()
         self.loop = asyncio.get_running_loop()
 
-    def _put(self, text: str) -> None:
+    def _put(self, text: str | None) -> None:
         is_full = self.queue.qsize() >= MOST_WAITING
         self.queue.put_nowait(None if is_full else text)
 
-    def tell(self, text: str) -> None:
-        """Put a text into the queue, from any thread."""
+    def tell(self, text: str | None) -> None:
+        """Put a text into the queue, from any thread; None ends it."""
         with suppress(RuntimeError):  # its loop has ended: nobody listens any more
             self.loop.call_soon_threadsafe(self._put, text)
 
@@ -38,16 +38,25 @@ class Broker:
         self.told = 0
         self._count = count(1)
         self._listeners: set[Listener] = set()
+        self._is_over = False
 
     @contextmanager
     def listen(self, topics: frozenset[str]) -> Iterator[Listener]:
         """Open a queue for some topics while the block runs."""
         listener = Listener(topics)
         self._listeners.add(listener)
+        if self._is_over:
+            listener.tell(None)
         try:
             yield listener
         finally:
             self._listeners.discard(listener)
+
+    def let_go(self) -> None:
+        """End every stream, those open and those still to come: the application ends."""
+        self._is_over = True
+        for listener in tuple(self._listeners):
+            listener.tell(None)
 
     def next_number(self) -> int:
         """Return the number of the next change told."""

@@ -22,6 +22,7 @@ router = APIRouter(prefix="/events", tags=["events"])
 Topic = Literal[
     "hello",
     "clock",
+    "alive",
     "kit",
     "evening",
     "view",
@@ -54,6 +55,8 @@ PAGE_CHARS = 80  # a page's own name is short; the rest of a longer one is left 
 PAGE = b"x-page"  # header of a request: which page asks, so that it is not told its own change
 TICK_S = 30.0  # how often the clock is told; more often when it runs fast
 SHORTEST_TICK_S = 1.0
+BEAT_S = 1.0  # so often at least something comes, so that a page notices when nothing does
+AGAIN_MS = 500  # how soon a page that was cut off asks again
 
 
 class Told(Frozen):
@@ -99,24 +102,25 @@ async def events(
     """Yield server-sent events until the listener leaves, or is let go for taking none.
 
     The clock is told however much else there is to tell: what was safe may be so no longer.
+    Something comes every second, so that whoever hears nothing knows that nobody is there.
     """
     topics = frozenset([*TOPIC_OF.values(), *(reading_topic(kind) for kind in kinds)])
     last = clock.now_utc()
     with broker.listen(topics) as listener, hub.listening(kinds):
-        yield _event(Told(topic="hello", boot=broker.boot, number=broker.told, now_utc=last))
+        yield f"retry: {AGAIN_MS}\n" + _event(
+            Told(topic="hello", boot=broker.boot, number=broker.told, now_utc=last)
+        )
         due_s = time.monotonic() + tick_s(clock)
         while True:
-            text = await _next(listener, due_s - time.monotonic())
+            text = await _next(listener, min(BEAT_S, due_s - time.monotonic()))
             if text is None:
                 return
-            if text:
-                yield text
-            if time.monotonic() < due_s:
-                continue
-            due_s = time.monotonic() + tick_s(clock)
-            now = clock.now_utc()
-            yield ": still here\n\n" if now == last else _event(Told(topic="clock", now_utc=now))
-            last = now
+            if time.monotonic() >= due_s:
+                due_s, now = time.monotonic() + tick_s(clock), clock.now_utc()
+                if now != last:
+                    yield _event(Told(topic="clock", now_utc=now))
+                last = now
+            yield text or ALIVE
 
 
 async def _next(listener: Listener, timeout_s: float) -> str | None:
@@ -145,6 +149,9 @@ def tell_reading(broker: Broker, shown: Shown) -> None:
 
 def _event(told: Told) -> str:
     return f"data: {told.model_dump_json(exclude_none=True)}\n\n"
+
+
+ALIVE = _event(Told(topic="alive"))
 
 
 class Announcer:

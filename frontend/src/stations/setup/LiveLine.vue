@@ -3,12 +3,13 @@ import HonestMark from '@/shell/HonestMark.vue'
 import type { Shown } from './instrument'
 
 /** What the live instrument says of itself. */
-defineProps<{ shown: Shown | null }>()
+defineProps<{ shown: Shown | null, isLost: boolean }>()
 </script>
 
 <template>
-  <p class="live small" :class="shown?.state" role="status">
-    <template v-if="shown"><HonestMark v-if="shown.is_simulated" :words="`simulated ${shown.instrument}`" />
+  <p class="live small" :class="isLost ? 'silent' : shown?.state" role="status">
+    <template v-if="isLost"><b>Nothing comes from the application.</b> It is asked again.</template>
+    <template v-else-if="shown"><HonestMark v-if="shown.is_simulated" :words="`simulated ${shown.instrument}`" />
       <b>{{ shown.words }}</b> Reading <span class="figures">{{ shown.seq }}</span>, restless by
       {{ shown.noise_arcmin.toFixed(1) }}′<template v-if="shown.missed">, {{ shown.missed }} never
       came</template>.</template>

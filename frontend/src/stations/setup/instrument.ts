@@ -1,4 +1,4 @@
-import { computed, onScopeDispose, shallowRef } from 'vue'
+import { computed, onScopeDispose, shallowRef, watch } from 'vue'
 import type { Schema } from '@/api/client'
 import { useEvents } from '@/stores/events'
 
@@ -17,6 +17,13 @@ export function useInstrument (kind: Shown['instrument']) {
     if (now.state === 'silent' || !now.settled) settled.value = null
     else if (now.state === 'steady' && now.settled !== settled.value?.settled) settled.value = now
   }
+  /** Nothing comes any more: what it read last is not what it reads now. */
+  const isLost = computed(() => isOn.value && events.isLost)
+  watch(isLost, now => {
+    if (!now) return
+    shown.value = null
+    settled.value = null
+  })
   function start () {
     leave.value ??= events.onReadings(kind, hear)
   }
@@ -27,5 +34,5 @@ export function useInstrument (kind: Shown['instrument']) {
     settled.value = null
   }
   onScopeDispose(stop)
-  return { shown, settled, isOn, start, stop }
+  return { shown, settled, isOn, isLost, start, stop }
 }

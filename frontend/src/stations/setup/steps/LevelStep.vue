@@ -49,7 +49,7 @@ async function keepSensitivity () {
 }
 const radius = ref(String(props.bench.mount.foot_radius_mm ?? ''))
 const pitch = ref(props.bench.mount.levelling === 'screws' ? String(props.bench.mount.screw_pitch_mm ?? '') : '')
-const { shown, settled, isOn, start, stop } = useInstrument('level')
+const { shown, settled, isOn, isLost, start, stop } = useInstrument('level')
 watch(way, now => now === 'axes' ? start() : stop(), { immediate: true })
 
 /** Foot 1 is on top of the drawing, unless somebody knows where it points. */
@@ -151,7 +151,7 @@ function point (divisions: number, azimuth: number) {
         <StraightVial :divisions="vials?.second ?? 0" :most="5" toward="right" away="left"
           label="Vial across it, foot 1 ahead" @read="vials = { first: vials?.first ?? 0, second: $event }" />
       </template>
-      <LiveLine v-if="way === 'axes' && isOn" :shown="shown" />
+      <LiveLine v-if="way === 'axes' && isOn" :shown="shown" :is-lost="isLost" />
       <div v-if="way !== 'look'" class="drawing">
         <LevelDial
           :bubble="way === 'round' ? drawnBubble : isVial ? null : liveBubble" :vial-divisions="liveMost"

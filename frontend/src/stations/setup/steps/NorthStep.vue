@@ -20,7 +20,7 @@ const method = ref<'compass' | 'polaris' | 'shadow' | 'landmark' | 'drift'>('com
 const nearIron = ref(false)
 const { values } = useDraft(() => stepDraft(props.bench, 'north'), () => ({ ...EMPTY }))
 const typed = computed({ get: () => values.value as typeof EMPTY, set: now => { values.value = now } })
-const { shown, settled, isOn, start, stop } = useInstrument('compass')
+const { shown, settled, isOn, isLost, start, stop } = useInstrument('compass')
 const isEquatorial = computed(() => board.value?.has_polar_axis ?? false)
 const WAYS = { compass: 'Compass', polaris: 'Polaris', shadow: 'Shadow', landmark: 'Landmark', drift: 'Star drift' } as const
 /** What the live compass reads, as text like a typed one; null without it. */
@@ -72,7 +72,7 @@ watch(method, now => { if (now !== 'compass') stop() })
             />
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
           </div>
-          <div v-if="isOn" class="row"><LiveLine :shown="shown" /><StandIn kind="compass" /></div>
+          <div v-if="isOn" class="row"><LiveLine :shown="shown" :is-lost="isLost" /><StandIn kind="compass" /></div>
         </template>
         <form v-if="method === 'landmark' || method === 'drift'" class="fields" novalidate @submit.prevent>
           <template v-if="method === 'landmark'">

@@ -1,0 +1,87 @@
+"""Live instruments and a server that falls silent: what is shown is what comes, in every tab."""
+
+import re
+
+from playwright.sync_api import expect
+
+from .test_setup import choose_telescope, go_to, told
+
+TABS = 7  # more than a browser opens connections to one host
+GONE = "Nothing comes from the application."
+
+
+def live_level(page):
+    go_to(page, "Level")
+    page.get_by_role("button", name="Live level").click()
+    line = page.get_by_role("status").filter(has_text="Reading")
+    expect(line).to_contain_text("Steady.")
+    return line
+
+
+def test_a_server_that_stands_still_is_told_and_its_readings_come_again(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Coot 110")
+    page = new_page(f"{fresh_demo.url}/setup")
+    line = live_level(page)
+    fresh_demo.freeze()
+    try:
+        expect(page.get_by_role("status").filter(has_text=GONE)).to_be_visible()
+        expect(line).to_have_count(0)  # what it read last is not what it reads now
+        expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
+    finally:
+        fresh_demo.thaw()
+    expect(line).to_contain_text("Steady.")
+    expect(page.get_by_text(GONE)).to_have_count(0)
+    expect(page.get_by_role("alert").filter(has_text="does not answer")).to_have_count(0)
+
+
+def test_a_stream_cut_off_alone_is_opened_again(fresh_demo, new_page):
+    """The server goes on; only the way of the stream is cut, and the page asks anew."""
+    choose_telescope(fresh_demo, "Coot 110")
+    page = new_page(f"{fresh_demo.url}/setup")
+    line = live_level(page)
+    fresh_demo.stop()
+    expect(page.get_by_role("status").filter(has_text=GONE)).to_be_visible()
+    fresh_demo.start()
+    expect(line).to_contain_text("Steady.")
+    expect(told(page)).to_contain_text(re.compile("leg"))
+
+
+def test_many_tabs_share_one_stream_and_none_waits(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Coot 110")
+    first = new_page(f"{fresh_demo.url}/setup")
+    pages = [first, *(first.context.new_page() for _ in range(TABS - 1))]
+    for page in pages[1:]:
+        page.goto(f"{fresh_demo.url}/setup")
+    for page in pages:
+        live_level(page)
+    first.close()  # the tab that read for all of them
+    for page in pages[1:]:
+        expect(page.get_by_role("status").filter(has_text="Reading")).to_contain_text("Steady.")
+        page.goto(f"{fresh_demo.url}/kit")
+        expect(page.get_by_role("button", name=re.compile("Heron 140")).first).to_be_visible()
+
+
+def test_a_damaged_database_is_told_and_the_copy_put_back(empty_server, new_page):
+    page = new_page(f"{empty_server.url}/journal")
+    note = {"observed_at_utc": "2027-02-13T15:00:00Z", "object_name": "M42", "words": "kept"}
+    api = f"{empty_server.url}/api/journal"
+    page.request.post(f"{api}/observations", data=note)
+    empty_server.stop()
+    for path in (empty_server.data_dir / "copies").glob("*"):
+        path.unlink()
+    empty_server.start()  # the copy of the day is made anew
+    folder = empty_server.data_dir / "copies"
+    page.goto(f"{empty_server.url}/journal")
+    page.get_by_role("button", name="Kept safe").click()
+    expect(page.get_by_text(re.compile("The last copy was made"))).to_be_visible()
+    empty_server.stop()
+    assert list(folder.glob("*.sqlite3"))
+    database = empty_server.data_dir / "jade-perch.sqlite3"
+    database.write_bytes(database.read_bytes()[:9000].ljust(200_000, b"x"))
+    empty_server.start()
+    page.goto(f"{empty_server.url}/journal")
+    notice = page.get_by_role("alert", name="Damaged database")
+    expect(notice).to_contain_text("laid aside")
+    notice.get_by_role("button", name="Put that copy back").click()
+    expect(notice).to_have_count(0)
+    expect(page.get_by_text("M42").first).to_be_visible()

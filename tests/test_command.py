@@ -1,0 +1,96 @@
+"""The command as people start and end it: from nothing, from any folder, by each address."""
+
+import http.client
+import os
+import re
+import signal
+import socket
+import subprocess
+import sys
+from contextlib import closing, contextmanager
+
+import pytest
+
+from jade_perch.devices.reach import addresses, listen
+
+STREAMS = 8
+PATIENCE_S = 120  # nothing waits for it; a machine may stand still for a while
+
+
+@contextmanager
+def started(tmp_path, *options):
+    """The command, up; yields its process and the addresses it printed."""
+    command = [sys.executable, "-m", "jade_perch.cli", "serve", "--port", "0", *options]
+    home = {**os.environ, "HOME": str(tmp_path), "XDG_DATA_HOME": str(tmp_path / "data")}
+    with subprocess.Popen(
+        command, cwd=tmp_path, env=home, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+    ) as process:
+        line = process.stdout.readline()
+        try:
+            yield process, re.findall(r"http://\[?([\w.:]+?)\]?:(\d+)/", line)
+        finally:
+            process.kill()
+
+
+def asked(host, port, path="/api/evening", named=None):
+    with closing(http.client.HTTPConnection(host, int(port), timeout=PATIENCE_S)) as connection:
+        connection.request("GET", path, headers={"Host": named} if named else {})
+        return connection.getresponse().status
+
+
+@pytest.mark.parametrize("sign", [signal.SIGINT, signal.SIGTERM])
+def test_it_ends_when_it_is_told_to_however_many_listen(tmp_path, sign):
+    with started(tmp_path) as (process, [(host, port)]):
+        streams = [http.client.HTTPConnection(host, int(port)) for _ in range(STREAMS)]
+        for stream in streams:
+            stream.request("GET", "/api/events?listen=level")
+            answer = stream.getresponse()
+            assert b"retry" in answer.readline() and b"hello" in answer.readline()
+        process.send_signal(sign)
+        assert process.wait(timeout=PATIENCE_S) == 0
+        assert process.stderr.read() == ""
+        assert list((tmp_path / "data").rglob("jade-perch.sqlite3"))
+
+
+@pytest.mark.parametrize("host", ["0.0.0.0", "127.0.0.3", "::1", "localhost"])
+def test_every_address_answers_as_it_was_printed(tmp_path, host):
+    with started(tmp_path, "--host", host) as (_, printed):
+        assert printed and "0.0.0.0" not in dict(printed)
+        for at, port in printed:
+            assert asked(at, port) == 200
+            assert asked(at, port, named="elsewhere.example") == 400
+            assert asked(at, port, "/", named="testserver") == 400
+
+
+@pytest.mark.parametrize(
+    ("options", "words"),
+    [
+        (["--port", "99999"], "--port is 99999; allowed is 0 to 65535"),
+        (["--host", "nowhere.invalid"], "allowed is an address or name of this machine"),
+        (["--clock", "yesterday"], "clock is 'yesterday'"),
+    ],
+)
+def test_what_cannot_be_used_is_one_clear_line(tmp_path, options, words):
+    with started(tmp_path, *options) as (process, printed):
+        said = process.stderr.read()
+        assert (process.wait(), printed, said.count("\n")) == (2, [], 1)
+        assert words in said
+
+
+def test_a_port_that_is_taken_is_told_before_anything_is_made(tmp_path):
+    with closing(socket.socket()) as taken:
+        taken.bind(("127.0.0.1", 0))
+        taken.listen()
+        port = str(taken.getsockname()[1])
+        with started(tmp_path, "--port", port, "--data-dir", str(tmp_path / "x")) as (process, _):
+            assert "choose another --port" in process.stderr.read()
+    assert not (tmp_path / "x").exists()
+
+
+def test_everywhere_is_told_by_addresses_that_can_be_typed():
+    assert addresses("127.0.0.1", 80) == ["http://127.0.0.1:80/"]
+    assert addresses("::1", 80) == ["http://[::1]:80/"]
+    assert addresses("0.0.0.0", 80)[0] == "http://127.0.0.1:80/"
+    assert addresses("::", 80)[0] == "http://[::1]:80/"
+    with closing(listen("::", 0)) as both:
+        assert both.getsockopt(socket.IPPROTO_IPV6, socket.IPV6_V6ONLY) == 0
