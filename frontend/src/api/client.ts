@@ -143,8 +143,9 @@ async function ask (path: string, request: RequestInit): Promise<Response> {
   return response
 }
 
+interface Kept { id?: number | null, version?: number | null }
 /** The five verbs every kept kind of thing understands; a change goes with the version it was read at. */
-export function itemsAt<T extends { id?: number | null, version?: number | null }> (path: string) {
+export function itemsAt<T extends Kept> (path: string) {
   const add = (item: Partial<T>) => call<T>(path, { method: 'POST', json: { ...item, id: null } })
   const change = (id: number, item: Partial<T>) => call<T>(`${path}/${id}`, { method: 'PUT', json: { ...item, id: null } })
   return {
@@ -153,8 +154,9 @@ export function itemsAt<T extends { id?: number | null, version?: number | null 
     change,
     /** Store what a form holds: something new without an id, else a change. */
     save: (id: number | null, item: Record<string, unknown>) => id === null ? add(item as Partial<T>) : change(id, item as Partial<T>),
-    remove: (id: number) => call<void>(`${path}/${id}`, { method: 'DELETE' }),
+    /** Take out what was read: whatever somebody made of it since is not taken out unseen. */
+    remove: ({ id, version }: Kept) => call<void>(`${path}/${id}${version ? `?version=${version}` : ''}`, { method: 'DELETE' }),
     restore: (id: number) => call<T>(`${path}/${id}/restore`, { method: 'POST' }),
   }
 }
-export type Items<T extends { id?: number | null, version?: number | null }> = ReturnType<typeof itemsAt<T>>
+export type Items<T extends Kept> = ReturnType<typeof itemsAt<T>>

@@ -8418,7 +8418,9 @@ export interface operations {
     };
     delete_observer: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -8602,7 +8604,9 @@ export interface operations {
     };
     delete_site: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -9331,7 +9335,9 @@ export interface operations {
     };
     delete_list_api_journal_lists__list_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 list_id: number;
@@ -9508,7 +9514,9 @@ export interface operations {
     };
     delete_observation: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -9772,7 +9780,9 @@ export interface operations {
     };
     delete_amplifier: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -10015,7 +10025,9 @@ export interface operations {
     };
     delete_diagonal: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -10231,7 +10243,9 @@ export interface operations {
     };
     delete_eyepiece: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -10382,7 +10396,9 @@ export interface operations {
     };
     delete_finder: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -10654,7 +10670,9 @@ export interface operations {
     };
     delete_light_filter: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -10805,7 +10823,9 @@ export interface operations {
     };
     delete_mount: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -10979,7 +10999,9 @@ export interface operations {
     };
     delete_telescope: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -11179,7 +11201,9 @@ export interface operations {
     };
     delete_upkeep: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -11407,7 +11431,9 @@ export interface operations {
     };
     delete_plan_item: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -12073,7 +12099,9 @@ export interface operations {
     };
     forget_file_api_plan_weather_files__item_id__delete: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;
@@ -13272,7 +13300,9 @@ export interface operations {
     };
     delete_parfocal: {
         parameters: {
-            query?: never;
+            query?: {
+                version?: number | null;
+            };
             header?: never;
             path: {
                 item_id: number;

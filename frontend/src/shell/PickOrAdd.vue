@@ -56,9 +56,10 @@ async function closeWith (saving: Promise<T | undefined>) {
   await removing.attempt(load)
 }
 async function remove () {
-  const id = editing.value?.item?.id
-  if (!id) return
-  await removing.attempt(() => props.items.remove(id))
+  const item = editing.value?.item
+  const id = item?.id
+  if (!item || !id) return
+  await removing.attempt(() => props.items.remove(item))
   if (removing.refusal.value) return
   form.startOver()
   editing.value = null

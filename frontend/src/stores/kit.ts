@@ -37,15 +37,16 @@ export const useKit = defineStore('kit', () => {
 
   /** Store an item; rejects with a `Refusal` for the form to show. */
   const save = (kind: KindName, id: number | null, item: Record<string, unknown>) => KINDS[kind].items.save(id, item)
-  async function remove (kind: KindName, id: number, name: string) {
+  async function remove (kind: KindName, item: { id?: number | null, version?: number | null, name: string }) {
     const { items } = KINDS[kind]
-    await items.remove(id)
-    notices.say(`${name} is off the bench.`, () => items.restore(id))
+    const id = item.id ?? 0
+    await items.remove(item)
+    notices.say(`${item.name} is off the bench.`, () => items.restore(id))
   }
   async function removeUpkeep (task: Upkeep) {
     const id = task.id
     if (!id) return
-    await upkeeps.remove(id)
+    await upkeeps.remove(task)
     notices.say('One task less.', () => upkeeps.restore(id))
   }
   const loadDemo = () => call('/kit/demo', { method: 'POST' })

@@ -39,7 +39,10 @@ export const usePlan = defineStore('plan', () => {
     })
   }
   async function remove (id: number) {
-    await change(() => planItems.remove(id))
+    await change(async () => {
+      const item = (await planItems.list()).find(one => one.id === id)
+      await planItems.remove(item ?? { id })
+    })
     notices.say('One target less in the plan.', async () => {
       await planItems.restore(id)
       await load()

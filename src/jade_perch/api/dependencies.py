@@ -4,10 +4,11 @@ import sqlite3
 from collections.abc import Iterator
 from typing import Annotated, Any
 
-from fastapi import Depends, Request
+from fastapi import Depends, Query, Request
 
 from jade_perch.api.rehearsals import Stage
 from jade_perch.core.evening.desk import Desk, ReadyDesk, require_ready
+from jade_perch.core.fields import Version
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.devices.clock import HouseClock
 from jade_perch.devices.hub import InstrumentHub
@@ -85,6 +86,7 @@ async def file_bytes(request: Request) -> bytes:
     return await request.body()
 
 
+ReadVersion = Annotated[Version | None, Query()]  # that was read of what is taken out
 FileBytes = Annotated[bytes, Depends(file_bytes)]
 
 

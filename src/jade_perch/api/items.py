@@ -7,7 +7,7 @@ from typing import TypeVar
 
 from fastapi import APIRouter
 
-from jade_perch.api.dependencies import Db, TheClock
+from jade_perch.api.dependencies import Db, ReadVersion, TheClock
 from jade_perch.core.fields import Id, Item
 from jade_perch.devices.clock import HouseClock
 from jade_perch.store.items import (
@@ -48,8 +48,8 @@ def item_router(
     def change_route(item_id: Id, item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
         return change(db, table, item_id, judged(item, clock))
 
-    def delete_route(item_id: Id, db: Db) -> None:
-        delete_item(db, table, item_id)
+    def delete_route(item_id: Id, db: Db, version: ReadVersion = None) -> None:
+        delete_item(db, table, item_id, version)
 
     def restore_route(item_id: Id, db: Db) -> T:
         return restore_item(db, table, item_id)

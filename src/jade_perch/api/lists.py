@@ -10,6 +10,7 @@ from jade_perch.api.dependencies import (
     FILE_BODY,
     Db,
     FileBytes,
+    ReadVersion,
     TheCatalogue,
     TheDesk,
 )
@@ -84,9 +85,9 @@ def _title(file_name: str) -> str:
 
 
 @router.delete("/{list_id}", status_code=204)
-def delete_list(list_id: Id, db: Db) -> None:
+def delete_list(list_id: Id, db: Db, version: ReadVersion = None) -> None:
     """Take out a list of one's own; the notes stay."""
-    delete_item(db, TARGET_LISTS, list_id)
+    delete_item(db, TARGET_LISTS, list_id, version)
 
 
 @router.post("/{list_id}/restore")

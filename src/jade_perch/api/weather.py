@@ -6,7 +6,7 @@ from typing import Annotated
 from fastapi import APIRouter, Query, Response
 from fastapi.responses import JSONResponse
 
-from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheDesk
+from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, ReadVersion, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
 from jade_perch.core.evening.desk import Desk, require_place
@@ -93,9 +93,9 @@ def read_file(
 
 
 @router.delete("/files/{item_id}", status_code=204)
-def forget_file(item_id: Id, db: Db) -> None:
+def forget_file(item_id: Id, db: Db, version: ReadVersion = None) -> None:
     """Take a file of hours away."""
-    delete_item(db, WEATHER_FILES, item_id)
+    delete_item(db, WEATHER_FILES, item_id, version)
 
 
 @router.post("/files/{item_id}/restore", status_code=204)

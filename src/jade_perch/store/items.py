@@ -63,7 +63,7 @@ class ItemTable(Generic[T]):
         )
         self.mark = (
             f"UPDATE {kind} SET deleted_at_utc = strftime('%Y-%m-%dT%H:%M:%SZ', 'now') "
-            "WHERE id = :id AND deleted_at_utc IS NULL"
+            "WHERE id = :id AND deleted_at_utc IS NULL AND version = coalesce(:version, version)"
         )
         self.unmark = (
             f"UPDATE {kind} SET deleted_at_utc = NULL, version = version + 1 "
@@ -156,10 +156,16 @@ def changed_fields(mine: Item, stored: Item) -> dict[str, tuple[Any, Any]]:
     return {name: (one[name], other[name]) for name in one if one[name] != other[name]}
 
 
-def delete_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int) -> None:
-    """Mark an item as deleted; raises ``NotFound``."""
-    if db.execute(table.mark, {"id": item_id}).rowcount == 0:
-        raise NotFound(table.kind, item_id)
+def delete_item(
+    db: sqlite3.Connection, table: ItemTable[T], item_id: int, version: int | None = None
+) -> None:
+    """Mark an item as deleted; raises ``NotFound``.
+
+    With the version that was read it also raises ``Stale``, where somebody changed it since.
+    """
+    if db.execute(table.mark, {"id": item_id, "version": version}).rowcount == 0:
+        stored = get_item(db, table, item_id)
+        raise Stale(table.kind, stored, {"version": (version, stored.version)})
 
 
 def restore_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int) -> T:

@@ -26,7 +26,7 @@ const sky = computed(() => [
 const state = computed(() => stateOf(props.note.outcome))
 async function remove () {
   const id = props.note.id ?? 0
-  await attempt(() => observations.remove(id))
+  await attempt(() => observations.remove(props.note))
   if (refusal.value) return
   emit('gone')
   notices.say(`${props.note.object_name} is out of the journal.`, () => observations.restore(id))

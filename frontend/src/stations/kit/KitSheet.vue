@@ -81,10 +81,9 @@ function duplicate () {
 }
 async function remove () {
   const was = opened.value
-  const itemId = was?.item?.id
-  if (!was?.item || !itemId) return
+  if (!was?.item?.id) return
   const { kind, item } = was
-  await removing.attempt(() => kit.remove(kind, itemId, item.name))
+  await removing.attempt(() => kit.remove(kind, item))
   if (!removing.refusal.value) opened.value = null
 }
 </script>

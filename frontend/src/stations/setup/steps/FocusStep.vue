@@ -40,7 +40,7 @@ async function add () {
 }
 async function remove (one: Parfocal) {
   const id = one.id ?? 0
-  await attempt(() => notes.remove(id))
+  await attempt(() => notes.remove(one))
   if (!noteRefusal.value) notices.say('One note less.', () => notes.restore(id))
 }
 onMounted(load)
