@@ -7,7 +7,7 @@ WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
          frontend/vite.config.ts frontend/package-lock.json docs/rules.md
 
-.PHONY: demo run test bench screenshots build setup setup-dev lint format types catalogue card-font pins clean
+.PHONY: demo run test bench torture busy screenshots build setup setup-dev lint format types catalogue card-font notices pins clean
 
 demo: build
 	@$(BIN)/jade-perch demo --port $(PORT)
@@ -65,9 +65,20 @@ format: setup-dev
 bench: setup-dev build
 	$(BIN)/python tools/bench.py
 
+# The browser journeys ten times over, with every core kept busy by something else.
+busy: setup-dev build
+	@tools/ensure_chromium
+	$(BIN)/python tools/busy.py
+
+torture: setup-dev build
+	$(BIN)/python tools/torture.py
+
 screenshots: setup-dev build
 	@tools/ensure_chromium
 	$(BIN)/python tools/screenshots.py
+
+notices: setup
+	$(BIN)/python tools/build_notices.py
 
 catalogue:
 	$(PYTHON) -m venv build/catalogue

@@ -9,11 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from jade_perch.core.errors import OutOfRange
+from jade_perch.core.fields import folded
 from jade_perch.core.kit import Amplifier, Eyepiece, Finder, Mount, Telescope, Upkeep
 from jade_perch.core.records import check_together, compare
 from jade_perch.exchange.kit_csv import COLUMNS, read_kit, write_kit
 from jade_perch.exchange.kit_json import kit_schema, read_kit_json, write_kit_json
-from jade_perch.exchange.tables import MOST_BYTES
+from jade_perch.exchange.tables import MOST_BYTES, meant, safe_cells
 
 NOW = datetime(2050, 1, 1, tzinfo=UTC)
 
@@ -22,6 +23,9 @@ names = (
     .map(str.strip)
     .filter(lambda t: t and "\x00" not in t and t.isprintable())
 )
+# what a spreadsheet would run, defused or not, and what only looks defused
+DANGEROUS = ("=", "+", "-", "@", "'=", "''+", "＝", "'")
+names |= st.tuples(st.sampled_from(DANGEROUS), names).map("".join).map(str.strip)
 eyepieces = st.builds(
     Eyepiece,
     id=st.none(),
@@ -56,7 +60,7 @@ amplifiers = st.builds(
     st.lists(
         telescopes | eyepieces | amplifiers,
         max_size=8,
-        unique_by=lambda item: (type(item), item.name.casefold()),
+        unique_by=lambda item: (type(item), folded(item.name)),
     )
 )
 def test_out_and_in_again_is_the_same(items):
@@ -64,6 +68,24 @@ def test_out_and_in_again_is_the_same(items):
     assert [one.model for one in read_kit(text.encode())] == items
     assert [one.model for one in read_kit_json(document.encode())] == items
     jsonschema.validate(json.loads(document), kit_schema())
+
+
+@given(st.lists(st.text(max_size=12), min_size=1), st.floats(allow_nan=False))
+def test_no_cell_is_run_and_every_text_comes_back(texts, number):
+    row = {str(place): text for place, text in enumerate(texts)} | {"number": number}
+    safe = safe_cells(row)
+    assert safe["number"] == number
+    for place, text in enumerate(texts):
+        cell = safe[str(place)]
+        assert not cell.startswith(("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠"))
+        assert meant(cell) == text
+
+
+def test_numbers_stay_numbers_and_names_are_defused():
+    glass = Eyepiece(name="-15 mm", focal_length_mm=15, apparent_field_deg=60)
+    dot = Finder(name='=HYPERLINK("x")', kind="dot", offset_mm=30.5)
+    text = write_kit([glass, dot])
+    assert "'-15 mm" in text and "'=HYPERLINK" in text and ",30.5," in text
 
 
 def test_references_go_out_and_in_by_name():

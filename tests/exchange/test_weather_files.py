@@ -74,7 +74,7 @@ def test_holes_are_counted_and_stay_unknown():
         ("2027-02-13T20:30Z,10,,,,,", "hour_utc", "a whole hour of UTC"),
         ("2027-02-13T20:00,10,,,,,", "hour_utc", "offset"),
         ("tonight,10,,,,,", "hour_utc", ""),
-        ("0001-01-01T00:00+14:00,10,,,,,", "hour_utc", "a time of the calendar"),
+        ("0001-01-01T00:00+14:00,10,,,,,", "hour_utc", "a time from 1900-01-01"),
         (",10,,,,,", "hour_utc", "a value"),
         ("2027-02-13T20:00Z,101,,,,,", "cloud_percent", "0 to 100 %"),
         ("2027-02-13T20:00Z,,-1,,,,", "wind_m_s", "0 to 60 m/s"),

@@ -14,7 +14,7 @@ from jade_perch.core.records import (
     refused_record,
     write_records,
 )
-from jade_perch.exchange.tables import read_table
+from jade_perch.exchange.tables import defused, read_table
 
 COLUMNS = ("item", *dict.fromkeys(field for kind in MODELS for field in record_fields(kind)))
 MOST_ROWS = 2000  # far above any kit; a longer file is some other file
@@ -49,6 +49,8 @@ def read_kit(data: bytes) -> list[Record]:
 def _written(value: Any) -> str:
     if value is None:
         return ""
+    if isinstance(value, str):
+        return defused(value)
     if isinstance(value, bool):
         return "yes" if value else "no"
     return repr(value).removesuffix(".0") if isinstance(value, float) else str(value)

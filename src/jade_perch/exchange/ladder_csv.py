@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.rungs import Rung
+from jade_perch.exchange.tables import safe_cells
 
 LEFT_OUT = {"key", "passes", "eyepiece_id", "amplifier_ids", "adapters"}
 COLUMNS = ("telescope_name", *(name for name in Rung.model_fields if name not in LEFT_OUT))
@@ -19,5 +20,5 @@ def write_ladders(ladders: Iterable[Ladder]) -> str:
     for ladder in ladders:
         for rung in ladder.rungs:
             values = rung.model_dump(exclude=LEFT_OUT)
-            writer.writerow({"telescope_name": ladder.telescope_name, **values})
+            writer.writerow(safe_cells({"telescope_name": ladder.telescope_name, **values}))
     return out.getvalue()

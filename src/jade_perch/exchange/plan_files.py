@@ -22,6 +22,7 @@ from jade_perch.exchange.tables import (
     FileReport,
     FileRow,
     FileType,
+    defused,
     document_schema,
     file_report,
     file_row,
@@ -57,8 +58,8 @@ def write_plan_csv(plan: Plan) -> str:
                 "minutes": block.minutes,
                 "kind": block.kind,
                 "target_key": block.target_key or "",
-                "target": _unlike_formula(block.label),
-                "glass": _unlike_formula(block.rung_label),
+                "target": defused(block.label),
+                "glass": defused(block.rung_label),
                 "word": block.word or "",
                 "is_pinned": "yes" if block.is_pinned else "no",
             }
@@ -69,11 +70,6 @@ def write_plan_csv(plan: Plan) -> str:
              "why_left_out": one.why}
         )  # fmt: skip
     return out.getvalue()
-
-
-def _unlike_formula(text: str) -> str:
-    """Return a label that no spreadsheet takes for a formula."""
-    return f"'{text}" if text[:1] in "=+-@" and text else text
 
 
 def write_plan_json(plan: Plan, items: list[PlanItem], site: Site, date: str) -> str:

@@ -81,6 +81,29 @@ def decoded(data: bytes, what: str) -> str:
         raise OutOfRange("file", byte, "UTF-8 text", "Save the file as UTF-8.") from error
 
 
+# What a spreadsheet would run, at a cell's beginning; some take the wide forms for the same.
+FORMULA = ("=", "+", "-", "@", "\t", "\r", "\n", "＝", "＋", "－", "＠")
+
+
+def defused(text: str) -> str:
+    """Return text for a cell that no spreadsheet runs: an apostrophe before what looks like one.
+
+    ``meant`` gives the text back as it was, whatever it was.
+    """
+    return f"'{text}" if text.lstrip("'").startswith(FORMULA) else text
+
+
+def meant(cell: str) -> str:
+    """Return the text that a cell stands for, without the apostrophe that defuses it."""
+    is_defused = cell.startswith("'") and cell.lstrip("'").startswith(FORMULA)
+    return cell[1:] if is_defused else cell
+
+
+def safe_cells(row: Mapping[str, Any]) -> dict[str, Any]:
+    """Return a row with every text defused; numbers stay numbers."""
+    return {key: defused(one) if isinstance(one, str) else one for key, one in row.items()}
+
+
 def csv_lines(data: bytes, what: str, wanted: str) -> list[tuple[int, list[str]]]:
     """Return the cells of every line of a CSV file that is not blank, by the line's number.
 
@@ -89,7 +112,8 @@ def csv_lines(data: bytes, what: str, wanted: str) -> list[tuple[int, list[str]]
     """
     reader = csv.reader(io.StringIO(decoded(data, what), newline=""), strict=True)
     try:
-        lines = [(reader.line_num, cells) for cells in reader if any(c.strip() for c in cells)]
+        rows = (list(map(meant, cells)) for cells in reader)
+        lines = [(reader.line_num, cells) for cells in rows if any(c.strip() for c in cells)]
     except csv.Error as error:
         raise OutOfRange(
             "file", f"line {reader.line_num}", "RFC 4180 CSV", f"Mend the line: {error}."
@@ -167,12 +191,6 @@ def tried(read: Callable[[], T], problems: list[FieldProblem]) -> T | None:
 
 
 LINES_AT_ONCE = 200
-FORMULA = ("=", "+", "-", "@", "\t", "\r")  # what a spreadsheet would run, at a cell's beginning
-
-
-def defused(text: str) -> str:
-    """Return text for a cell that no spreadsheet runs: an apostrophe before what looks like one."""
-    return f"'{text}" if text.startswith(FORMULA) else text
 
 
 def write_table(columns: Sequence[str], rows: Iterable[Mapping[str, str]]) -> Iterator[str]:

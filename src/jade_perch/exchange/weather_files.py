@@ -19,6 +19,7 @@ from jade_perch.exchange.tables import (
     file_row,
     read_document,
     read_table,
+    safe_cells,
     tried,
     write_document,
 )
@@ -83,7 +84,7 @@ def write_weather_csv(hours: Sequence[WeatherHour]) -> str:
     out = io.StringIO(newline="")
     writer = csv.DictWriter(out, COLUMNS, restval="", lineterminator="\r\n")
     writer.writeheader()
-    writer.writerows(_told(one) for one in hours)
+    writer.writerows(safe_cells(_told(one)) for one in hours)
     return out.getvalue()
 
 
