@@ -4,11 +4,38 @@ import { Refusal } from '@/api/client'
 import { inTurn } from '@/shell/turns'
 import { sectionOf } from '@/shell/rules'
 import { useAsked, useAttempt } from '@/shell/useAsked'
+import { useParts } from '@/shell/useParts'
 
 const changes = vi.hoisted(() => [] as (() => void)[])
 vi.mock('@/stores/events', () => ({ useTopics: (_: unknown, act: () => void) => { changes.push(act) } }))
 
 const refusal = (detail: string) => new Refusal({ type: '', title: '', status: 422, detail, errors: [], stored: null })
+
+const gone = new Refusal({ type: '', title: '', status: 0, detail: 'gone', errors: [], stored: null })
+
+describe('parts that are asked for apart', () => {
+  beforeEach(() => setActivePinia(createPinia()))
+  const good = { title: 'the good', ask: async () => 'here' }
+
+  it('shows the others and names the one that failed, until it answers', async () => {
+    const ask = vi.fn<() => Promise<string>>().mockRejectedValueOnce(refusal('no')).mockResolvedValue('there')
+    const parts = useParts<{ good: string, bad: string }>({ good, bad: { title: 'the bad', ask } })
+    await parts.load()
+    expect(parts.answer.value).toEqual({ good: 'here' })
+    expect(parts.refusal.value?.words).toBe('Not shown as it is now: the bad. no')
+    await parts.load()
+    expect([parts.answer.value, parts.refusal.value]).toEqual([{ good: 'here', bad: 'there' }, null])
+  })
+
+  it('keeps everything as it was while nobody answers', async () => {
+    const ask = vi.fn<() => Promise<string>>().mockResolvedValueOnce('kept').mockRejectedValueOnce(gone)
+    const parts = useParts<{ good: string, bad: string }>({ good, bad: { title: 'the bad', ask } })
+    await parts.load()
+    await parts.load()
+    expect(parts.answer.value).toEqual({ good: 'here', bad: 'kept' })
+    expect(parts.refusal.value?.isUnanswered).toBe(true)
+  })
+})
 
 describe('one loader', () => {
   beforeEach(() => setActivePinia(createPinia()))

@@ -29,6 +29,11 @@ export class Refusal extends Error {
     return this.problem.title === 'Refused because of the Sun'
   }
 
+  /** Nobody answered at all. */
+  get isUnanswered (): boolean {
+    return this.problem.status === 0
+  }
+
   /** Nothing was taken because nobody answered, or the disk took nothing: it may be sent again as it is. */
   get isLost (): boolean {
     return this.problem.status === 0 || this.problem.status >= 500

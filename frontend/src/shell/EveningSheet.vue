@@ -10,17 +10,20 @@ import { SITE_FIELDS } from './siteFields'
 import { useEvening, type EveningChoice } from '@/stores/evening'
 import { useZones } from '@/stores/zones'
 import type { Field } from './fields'
-import { useAsked, useAttempt } from './useAsked'
+import { useAttempt } from './useAsked'
+import { useParts } from './useParts'
 
 const isOpen = defineModel<boolean>({ required: true })
 const store = useEvening()
 const { refusal, attempt } = useAttempt()
 const date = ref('')
-/** What there is to choose from, read whole before the first of it is shown. */
-const { answer: stored, refusal: unread, load } = useAsked(async () => {
-  const [places, people, tubes] = await Promise.all([sites.list(), observers.list(), telescopes.list()])
-  return { sites: places, observers: people, telescopes: tubes }
+/** What there is to choose from, each by itself. */
+const { answer: found, refusal: unread, load } = useParts({
+  sites: { title: 'places', ask: () => sites.list() },
+  observers: { title: 'people', ask: () => observers.list() },
+  telescopes: { title: 'telescopes', ask: () => telescopes.list() },
 })
+const stored = computed(() => found.value && { sites: [], observers: [], telescopes: [], ...found.value })
 
 const OBSERVER_FIELDS: readonly Field[] = [
   { key: 'name', label: 'Name' },
@@ -60,7 +63,6 @@ watch(isOpen, async now => {
   if (!now) return
   refusal.value = null
   date.value = store.evening?.choice.date ?? ''
-  stored.value = null
   await load()
 })
 /** The first place is all that was missing: back to where it was asked for. */

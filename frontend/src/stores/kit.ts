@@ -5,7 +5,7 @@ import {
 } from '@/api/items'
 import { call, type Schema } from '@/api/client'
 import { useNotices } from '@/shell/notices'
-import { useAsked } from '@/shell/useAsked'
+import { useParts, type Parts } from '@/shell/useParts'
 import { KIND_NAMES, KINDS, type KindName } from '@/stations/kit/kitFields'
 
 export interface Owned {
@@ -18,22 +18,36 @@ export interface Owned {
   light_filter: LightFilter[]
 }
 
+interface Besides {
+  allUpkeep: Upkeep[]
+  due: Schema<'Due'>[]
+  tubes: Schema<'TubeShape'>[]
+  kinds: Schema<'Kinds'>
+}
+/** Each kind of thing is asked for by itself. */
+const listed = () => Object.fromEntries(KIND_NAMES.map(kind => [
+  kind, { title: KINDS[kind].plural.toLowerCase(), ask: () => KINDS[kind].items.list() },
+])) as unknown as Parts<Owned>
+
 export const useKit = defineStore('kit', () => {
   const notices = useNotices()
-  const { answer, refusal, load } = useAsked(async () => {
-    const [allUpkeep, due, tubes, kinds, ...lists] = await Promise.all([
-      upkeeps.list(), call<Schema<'Due'>[]>('/kit/due'), call<Schema<'TubeShape'>[]>('/kit/tubes'), call<Schema<'Kinds'>>('/kit/kinds'),
-      ...KIND_NAMES.map(kind => KINDS[kind].items.list()),
-    ])
-    const owned = Object.fromEntries(KIND_NAMES.map((kind, n) => [kind, lists[n]])) as unknown as Owned
-    return { owned, allUpkeep, due, tubes, kinds }
+  const { answer, refusal, load } = useParts<Owned & Besides>({
+    allUpkeep: { title: 'upkeep', ask: () => upkeeps.list() },
+    due: { title: 'what is due', ask: () => call('/kit/due') },
+    tubes: { title: 'the drawings of the telescopes', ask: () => call('/kit/tubes') },
+    kinds: { title: 'the kinds there are', ask: () => call('/kit/kinds') },
+    ...listed(),
   }, ['kit'])
-  const owned = computed(() => answer.value?.owned ?? null)
+  /** Everything owned by its kind; a kind that could not be read yet is missing. */
+  const read = computed(() => answer.value && KIND_NAMES.map(kind => answer.value?.[kind]))
+  const owned = computed(() => answer.value && Object.fromEntries(
+    KIND_NAMES.map(kind => [kind, answer.value?.[kind] ?? []]),
+  ) as unknown as Owned)
   const allUpkeep = computed(() => answer.value?.allUpkeep ?? [])
   const due = computed(() => answer.value?.due ?? [])
   const tubes = computed(() => answer.value?.tubes ?? [])
   const kinds = computed(() => answer.value?.kinds ?? null)
-  const isEmpty = computed(() => owned.value !== null && Object.values(owned.value).every(items => items.length === 0))
+  const isEmpty = computed(() => read.value !== null && read.value.every(items => items?.length === 0))
 
   /** Store an item; rejects with a `Refusal` for the form to show. */
   const save = (kind: KindName, id: number | null, item: Record<string, unknown>) => KINDS[kind].items.save(id, item)

@@ -152,8 +152,8 @@ async def _not_written(request: Request, error: Exception) -> JSONResponse:
     words = DISK_WORDS.get(getattr(error, "sqlite_errorcode", 0) & 0xFF)
     if words is None:  # a fault of the application
         return unexpected(request.url.path, error)
-    log.error("Not done in %s", request.url.path, exc_info=error)
     done = "read" if request.method == "GET" else "stored"
+    log.warning("Not %s in %s: %s", done, request.url.path, error)
     detail = f"{words} What was stored before is kept; this was not {done}."
     return problem_response(503, f"Not {done}", detail)
 

@@ -4,7 +4,7 @@ import { call, type Schema } from '@/api/client'
 import FindChart from '@/drawings/FindChart.vue'
 import ViewDisc from '@/drawings/ViewDisc.vue'
 import { clockTime } from '@/shell/time'
-import { useAsked } from '@/shell/useAsked'
+import { useParts } from '@/shell/useParts'
 import { useEvening } from '@/stores/evening'
 import { useRungs } from '@/stores/rungs'
 
@@ -13,16 +13,19 @@ const props = defineProps<{ targetKey: string, atUtc: string }>()
 const evening = useEvening()
 const rungs = useRungs()
 interface Both { path: Schema<'FindingPath'> | null, disc: Schema<'Disc'> | null }
-const { answer, refusal, load } = useAsked<Both>(async () => {
-  const when = new URLSearchParams({ at_utc: props.atUtc })
+async function askDisc () {
   const start = rungs.ladder?.start?.key
   const telescope = evening.evening?.telescope?.id
-  const disc = start && telescope
-    ? call<Schema<'Disc'>>(`/powers/disc?${new URLSearchParams({ telescope_id: String(telescope), rung: start, target: props.targetKey, at_utc: props.atUtc })}`)
-    : Promise.resolve(null)
-  const path = call<Schema<'FindingPath'> | null>(`/plan/target/${encodeURIComponent(props.targetKey)}/path?${when}`)
-  const [one, other] = await Promise.all([path, disc])
-  return { path: one, disc: other }
+  if (!start || !telescope) return null
+  const asked = { telescope_id: String(telescope), rung: start, target: props.targetKey, at_utc: props.atUtc }
+  return call<Schema<'Disc'>>(`/powers/disc?${new URLSearchParams(asked)}`)
+}
+const { answer, refusal, load } = useParts<Both>({
+  path: {
+    title: 'the way there',
+    ask: () => call(`/plan/target/${encodeURIComponent(props.targetKey)}/path?${new URLSearchParams({ at_utc: props.atUtc })}`),
+  },
+  disc: { title: 'the view', ask: askDisc },
 }, ['evening', 'kit'])
 onMounted(load)
 watch(() => [props.targetKey, props.atUtc, rungs.ladder?.start?.key], () => void load())
@@ -33,7 +36,7 @@ const startLabel = computed(() => rungs.ladder?.rungs.find(one => one.key === ru
 <template>
   <section class="path" aria-label="How to find it">
     <p v-if="refusal" role="alert">{{ refusal.words }}</p>
-    <template v-else-if="answer">
+    <template v-if="answer">
       <p class="small quiet">How to find it at {{ clockTime(path?.at_utc ?? atUtc, evening.zone) }}</p>
       <p v-if="!path" class="small">No bright star stands clear of your skyline then; wait, or point by altitude and
         direction.</p>
