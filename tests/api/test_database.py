@@ -89,6 +89,6 @@ def test_the_page_hears_of_damage_and_decides(client, tmp_path):
     path = "/api/journal/everything/damage"
     assert client.get(path).json() is None
     refused = client.post(path, json={"take": "copy"})
-    assert refused.status_code == 503 and "no copy to put back" in refused.json()["detail"]
+    assert refused.status_code == 422 and "no copy to put back" in refused.json()["detail"]
     settled = client.post(path, json={"take": "anew"})
     assert (settled.status_code, settled.headers["x-changed"]) == (204, "everything")

@@ -10,12 +10,13 @@ from threading import Barrier
 import pytest
 
 from jade_perch.api.app import create_app
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Mount
 from jade_perch.devices.clock import Clock
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.copies import make_copy
 from jade_perch.store.damage import damage_of, decide, look_over
-from jade_perch.store.errors import DatabaseUnusable, NameTaken
+from jade_perch.store.errors import NameTaken
 from jade_perch.store.items import add_item, list_items
 from jade_perch.store.journal import OBSERVATIONS
 from jade_perch.store.kit import MOUNTS
@@ -119,7 +120,7 @@ def test_a_file_that_is_no_database_is_laid_aside_without_a_copy(tmp_path, conte
     create_app(tmp_path, Clock())
     found = damage_of(tmp_path)
     assert found.copy_day is None and "no good copy" in found.words
-    with pytest.raises(DatabaseUnusable, match="no copy to put back"):
+    with pytest.raises(OutOfRange, match="no copy to put back"):
         decide(tmp_path, "copy", NOW)
     decide(tmp_path, "anew", NOW)
     assert damage_of(tmp_path) is None

@@ -8,6 +8,7 @@ from typing import Literal
 
 from pydantic import ValidationError
 
+from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, UtcTime
 from jade_perch.store.connection import (
     DATABASE_NAME,
@@ -102,13 +103,14 @@ def decide(data_dir: Path, decision: Decision, now_utc: datetime) -> Path | None
     """Put the offered copy back, or go on without it; the mark goes away.
 
     What was entered since is kept in a folder of its own, which is returned.  Raises
-    ``DatabaseUnusable`` where nothing is offered, or the copy is no good any more.
+    ``OutOfRange`` where nothing is offered, ``DatabaseUnusable`` where the copy is no good now.
     """
     found = damage_of(data_dir)
     aside = None
     if decision == "copy":
         if found is None or found.copy_path is None:
-            raise DatabaseUnusable("There is no copy to put back. Look into the folder of copies.")
+            cure = "Go on without it; the damaged file stays where it is."
+            raise OutOfRange("take", decision, "anew, for there is no copy to put back", cure)
         check_copy(Path(found.copy_path))
         aside = own_folder(data_dir / f"before-{now_utc:%Y-%m-%dT%H%M%S}")
         copy_database(data_dir / DATABASE_NAME, aside / DATABASE_NAME)
