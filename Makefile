@@ -56,7 +56,7 @@ test: setup-dev build
 	@tools/ensure_chromium
 	$(MAKE) --no-print-directory lint
 	cd frontend && npm run --silent unit
-	$(BIN)/pytest -n auto --dist loadfile
+	$(BIN)/pytest -n auto --dist worksteal
 
 format: setup-dev
 	$(BIN)/ruff check --fix .

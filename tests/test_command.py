@@ -52,6 +52,11 @@ def test_it_ends_when_it_is_told_to_however_many_listen(tmp_path, sign):
         assert list((tmp_path / "data").rglob("jade-perch.sqlite3"))
 
 
+def test_two_first_starts_at_once_both_come_up(tmp_path):
+    with started(tmp_path) as (_, [(one, port)]), started(tmp_path) as (_, [(other, second)]):
+        assert asked(one, port) == asked(other, second) == 200
+
+
 @pytest.mark.parametrize("host", ["0.0.0.0", "127.0.0.3", "::1", "localhost"])
 def test_every_address_answers_as_it_was_printed(tmp_path, host):
     with started(tmp_path, "--host", host) as (_, printed):

@@ -27,7 +27,7 @@ def main() -> int:
     for one in others:
         one.start()
     passed = 0
-    command = [sys.executable, "-m", "pytest", "-n", "auto", "--dist", "loadfile", "-q", *what]
+    command = [sys.executable, "-m", "pytest", "-n", "auto", "--dist", "worksteal", "-q", *what]
     for number in range(1, rounds + 1):
         passed += subprocess.run(command).returncode == 0
         print(f"round {number}: {passed} of {number} passed", flush=True)

@@ -8,6 +8,8 @@ from itertools import pairwise
 import pytest
 from playwright.sync_api import Page, expect
 
+from tests.asking import CSV
+
 
 def send(url: str, path: str, body: object, method: str = "POST") -> dict:
     request = urllib.request.Request(
@@ -187,7 +189,7 @@ def test_two_hundred_eyepieces_never_overlap(empty_server, new_page):
     rows = ["item,name,focal_length_mm,apparent_field_deg,factor"]
     rows += [f"eyepiece,E{n},{3 + n * 0.18:.2f},60," for n in range(200)]
     rows += [f"amplifier,A{n},,,{1.2 + n * 0.2:.1f}" for n in range(10)]
-    request = urllib.request.Request(f"{url}/api/kit/import", "\n".join(rows).encode())
+    request = urllib.request.Request(f"{url}/api/kit/import", "\n".join(rows).encode(), CSV)
     assert json.load(urllib.request.urlopen(request))["applied"]
     page = new_page(f"{url}/powers")
     expect(page.get_by_text("2200 rungs, T")).to_be_visible()

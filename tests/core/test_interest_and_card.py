@@ -127,7 +127,7 @@ def test_where_nothing_stands_high_the_highest_stands_alone():
 
 def glass():
     return [
-        Eyepiece(id=n, name=f"E{n}", focal_length_mm=4 + n, apparent_field_deg=50)
+        Eyepiece(id=n + 1, name=f"E{n}", focal_length_mm=4 + n, apparent_field_deg=50)
         for n in range(20)
     ]
 

@@ -13,7 +13,7 @@ from jade_perch.api.app import create_app
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.kit import Mount
 from jade_perch.devices.clock import Clock
-from jade_perch.store.connection import DATABASE_NAME, connect
+from jade_perch.store.connection import DATABASE_NAME, connect, one_at_a_time
 from jade_perch.store.copies import make_copy
 from jade_perch.store.damage import damage_of, decide, look_over
 from jade_perch.store.errors import NameTaken
@@ -67,8 +67,14 @@ def words_in(path):
         return [one.words for one in list_items(db, OBSERVATIONS)]
 
 
+def in_line(folder):
+    with one_at_a_time(folder):
+        assert look_over(folder, NOW) is None
+        make_ready(folder / DATABASE_NAME, NOW)
+
+
 def test_first_starts_at_once_all_come_up(tmp_path):
-    shared(lambda: create_app(tmp_path / "house", Clock()))
+    shared(lambda: in_line(tmp_path / "house"))
     shared(lambda: make_ready(tmp_path / "bare.sqlite3", NOW))  # even without waiting in line
     for path in (tmp_path / "house" / DATABASE_NAME, tmp_path / "bare.sqlite3"):
         with closing(connect(path)) as db:

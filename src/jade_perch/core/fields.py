@@ -23,7 +23,9 @@ NAME_CHARS = 80  # longest name that still fits a label on the ladder or a chip
 WORDS_CHARS = 4000  # longest note; about two handwritten pages
 MOST_ID = 2**63 - 1  # the largest number the database counts to
 # Days that can be meant: older logs stay on paper, and nobody plans so far; our choice.
-FIRST_DAY, LAST_DAY = date(1900, 1, 1), date(2099, 12, 31)
+FIRST_YEAR_KEPT = 1900
+LAST_YEAR_KEPT = 2099
+FIRST_DAY, LAST_DAY = date(FIRST_YEAR_KEPT, 1, 1), date(LAST_YEAR_KEPT, 12, 31)
 
 
 class Frozen(BaseModel):
@@ -131,7 +133,7 @@ def range_of(model: type[BaseModel], field: str) -> Range:
 def folded(name: str) -> str:
     """Return a name as names are compared: whatever its capitals, and however accents are written.
 
-    Source: Unicode 15, D145, canonical caseless matching.
+    Source: rules.md#names.
     """
     return normalize("NFC", normalize("NFD", name).casefold())
 

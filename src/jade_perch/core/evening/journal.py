@@ -1,6 +1,6 @@
 """Records of what was seen."""
 
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, date, datetime, time, timedelta
 from typing import Annotated, Literal
 from zoneinfo import ZoneInfo
 
@@ -8,6 +8,7 @@ from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.context import Steadiness, Transparency
 from jade_perch.core.evening.sketch import Sketch
 from jade_perch.core.fields import (
+    FIRST_DAY,
     Frozen,
     Id,
     Item,
@@ -22,7 +23,7 @@ from jade_perch.core.fields import (
 
 Outcome = Literal["seen", "glimpsed", "not seen"]
 HALF_DAY = timedelta(hours=12)
-EARLIEST_UTC = datetime(1900, 1, 1, tzinfo=UTC)  # older logs stay on paper; our choice
+EARLIEST_UTC = datetime.combine(FIRST_DAY, time.min, UTC)  # older logs stay on paper
 AHEAD = timedelta(days=1)  # a device's clock may be wrong by so much; our choice
 
 
