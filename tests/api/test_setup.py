@@ -264,7 +264,7 @@ def test_something_comes_every_second_when_there_is_nothing_to_tell():
             return [told_by(await anext(stream))["topic"] for _ in range(3)]
 
     assert asyncio.run(listen()) == ["hello", "alive", "alive"]
-    assert BEAT_S < 2.5  # what the page waits for before it says that nobody is there
+    assert BEAT_S < 2.2  # what the page waits for before it says that nobody is there
 
 
 def test_two_pages_on_one_device_both_get_every_reading():

@@ -26,6 +26,7 @@ def test_a_server_that_stands_still_is_told_and_its_readings_come_again(fresh_de
     try:
         expect(page.get_by_role("status").filter(has_text=GONE)).to_be_visible()
         expect(line).to_have_count(0)  # what it read last is not what it reads now
+        expect(told(page)).not_to_contain_text("Lengthen")  # nor does what was advised of it stand
         expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
     finally:
         fresh_demo.thaw()

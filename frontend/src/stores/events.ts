@@ -4,6 +4,8 @@ import { abandon, onAnswers, PAGE, type Schema, type Topic } from '@/api/client'
 import { Stream, type Kind, type Told } from './stream'
 
 type Shown = Schema<'Shown'>
+/** How long an answer is still waited for once nothing comes any more: what was safe may be so no longer. */
+const GRACE_MS = 500
 /** What a page may have missed while it was not told: everything it could read again. */
 const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'eyepiece', 'clock']
 
@@ -51,6 +53,7 @@ export const useEvents = defineStore('events', () => {
       if (!now) return
       abandon()
       fire(['clock']) // asking again says that nobody answers
+      setTimeout(() => { if (isLost.value) abandon() }, GRACE_MS)
     })
     stream.start()
   }

@@ -6,7 +6,7 @@ interface Wanted { wanted: true }
 const NAME = 'jade-perch'
 const LOOK_MS = 20_000
 /** Something comes every second; after so long without anything nobody is there, or the way is cut. */
-const SILENT_MS = 2_500
+const SILENT_MS = 2_200
 const WATCH_MS = 250
 const FIRST_MS = 10_000
 /** How long a stream that was opened anew is waited for. */

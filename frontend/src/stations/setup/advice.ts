@@ -1,6 +1,6 @@
 import { onScopeDispose, shallowRef, toValue, watch, type MaybeRefOrGetter, type ShallowRef } from 'vue'
-import { asRefusal, call, type Refusal, type Schema } from '@/api/client'
-import { useTopics } from '@/stores/events'
+import { asRefusal, call, Refusal, UNREACHABLE, type Schema } from '@/api/client'
+import { useEvents, useTopics } from '@/stores/events'
 import { useBench } from '@/stores/bench'
 import { useNotices } from '@/shell/notices'
 
@@ -90,6 +90,13 @@ export function useAdvice<T extends AnyAdvice> (
       void askNext()
     }, advice.value ? waitMs : 0)
   }, { immediate: true })
+  // nobody is there to judge it any more: what was advised does not stand
+  const events = useEvents()
+  watch(() => events.isLost, now => {
+    if (!now || !(advice.value || refusal.value)) return
+    asked++
+    refusal.value = new Refusal(UNREACHABLE)
+  })
   // what was safe or ready a while ago may be so no longer, and what was refused may be safe
   useTopics(['clock', 'evening', 'kit', 'setup', 'session'], () => { if (advice.value || refusal.value) void askNext() })
   onScopeDispose(() => clearTimeout(waiting))
