@@ -85,6 +85,26 @@ def test_a_database_that_is_gone_is_told_and_no_empty_one_made(demo, tmp_path):
     assert demo.get("/").status_code == 200
 
 
+def test_a_record_that_cannot_be_read_takes_no_other_with_it(demo, tmp_path):
+    """However it came about: an older version, a hand in the file, a time zone that is no more."""
+    tasks = len(demo.get("/api/kit/upkeeps").json())
+    notes = len(demo.get("/api/journal/observations").json())
+    with closing(connect(tmp_path / DATABASE_NAME)) as db:
+        db.execute("PRAGMA ignore_check_constraints = ON")
+        db.execute("UPDATE upkeep SET last_done = '9999-12-31', every_days = 3650 WHERE id = 1")
+        db.execute("UPDATE observation SET zone = 'Nowhere/Sunken' WHERE id = 1")
+        db.execute("UPDATE usual_choice SET date = '9999-12-31'")
+    for path in ("kit/due", "setup/solar", "evening", "journal/evenings", "kit/export.csv"):
+        assert demo.get(f"/api/{path}").status_code == 200, path
+    assert len(demo.get("/api/kit/upkeeps").json()) == tasks - 1
+    assert len(demo.get("/api/journal/observations").json()) == notes - 1
+    refused = demo.get("/api/journal/observations/1")
+    assert refused.status_code == 409 and "Nowhere/Sunken" in refused.json()["detail"]
+    told = demo.get("/api/journal/everything/unreadable").json()
+    assert [one[:20] for one in told] == ["The upkeep number 1 ", "The observation numb"]
+    assert "last_done is 9999-12-31" in told[0]
+
+
 def test_the_page_hears_of_damage_and_decides(client, tmp_path):
     path = "/api/journal/everything/damage"
     assert client.get(path).json() is None

@@ -506,6 +506,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/journal/everything/unreadable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Unreadable
+         * @description Return what is wrong with each record that cannot be read; all of them stay as they are.
+         */
+        get: operations["get_unreadable_api_journal_everything_unreadable_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/journal/everything/upload": {
         parameters: {
             query?: never;
@@ -9097,6 +9117,29 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    get_unreadable_api_journal_everything_unreadable_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             400: components["responses"]["Refusal400"];

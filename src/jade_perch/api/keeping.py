@@ -31,6 +31,7 @@ from jade_perch.store.connection import DATABASE_NAME, connect, copy_database, o
 from jade_perch.store.copies import FOLDER, KEPT_DAYS, Copy, list_copies
 from jade_perch.store.damage import Damage, Decision, damage_of, decide
 from jade_perch.store.everything import (
+    all_unreadable,
     count_everything,
     lines_of,
     pictures_of,
@@ -101,6 +102,12 @@ def get_copies(stage: TheStage, keeper: TheKeeper) -> Copies:
         copies=[_line(one) for one in found],
         failed_words="" if keeper.failed is None else keeper.failed.words,
     )
+
+
+@router.get("/unreadable")
+def get_unreadable(db: Db) -> list[str]:
+    """Return what is wrong with each record that cannot be read; all of them stay as they are."""
+    return [str(one) for one in all_unreadable(db)]
 
 
 class Decided(Frozen):

@@ -23,6 +23,7 @@ from jade_perch.store.errors import (
     NotFound,
     RefersToNothing,
     Stale,
+    Unreadable,
 )
 
 DAMAGED_WORDS = (
@@ -72,6 +73,7 @@ STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     NameTaken: (409, "Name taken"),
     RefersToNothing: (422, "Refers to nothing"),
     Contradiction: (409, "Does not agree"),
+    Unreadable: (409, "Cannot be read"),
     DatabaseUnusable: (503, "Database unusable"),
     OtherWorld: (412, "Another evening"),
     SunRefusal: (422, "Refused because of the Sun"),

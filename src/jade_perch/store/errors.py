@@ -25,6 +25,14 @@ class NameTaken(StoreError):
         self.kind, self.name = kind, name
 
 
+class Unreadable(StoreError):
+    """A record holds a value that it cannot have; it stays as it is, and out of every list."""
+
+    def __init__(self, kind: str, item_id: int, why: str) -> None:
+        super().__init__(f"The {kind} number {item_id} cannot be read: {why}")
+        self.kind, self.item_id, self.why = kind, item_id, why
+
+
 class RefersToNothing(StoreError):
     """A record points at others that were never there; ``fields`` are those it may be."""
 

@@ -5,6 +5,8 @@ import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
+from pydantic import ValidationError
+
 from jade_perch.core.evening.context import MOST_RUNGS, EveningOnly, EveningRow, UsualChoice
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import evening_date
@@ -74,9 +76,17 @@ UPDATE usual_choice
 
 
 def usual_choice(db: sqlite3.Connection) -> UsualChoice:
-    """Return the choices that stay, or the defaults before anything was chosen."""
+    """Return the choices that stay, or the defaults before anything was chosen.
+
+    A choice that cannot be read any more counts as never made.
+    """
     row = db.execute(USUAL).fetchone()
-    return UsualChoice() if row is None else UsualChoice.model_validate(dict(row))
+    values = {} if row is None else dict(row)
+    try:
+        return UsualChoice.model_validate(values)
+    except ValidationError as error:
+        bad = {one["loc"][0] for one in error.errors()}
+        return UsualChoice.model_validate({k: v for k, v in values.items() if k not in bad})
 
 
 def chosen_units(db: sqlite3.Connection) -> Units:

@@ -22,8 +22,9 @@ from jade_perch.core.journal.archive import (
     renumbered,
     require_kept,
 )
+from jade_perch.store.errors import Unreadable
 from jade_perch.store.evening import EVENINGS, KEEP_USUAL, SITES, USUAL, usual_choice
-from jade_perch.store.items import ItemTable, plain
+from jade_perch.store.items import ItemTable, plain, unreadable
 from jade_perch.store.journal import ADD_PICTURE, OBSERVATIONS
 from jade_perch.store.kit import TABLES as KIT
 from jade_perch.store.kit import TIMED_DRIFTS
@@ -98,6 +99,11 @@ def _from_column(table: ItemTable[Any]) -> dict[str, Callable[[Any], Any]]:
         elif bool in (field.annotation, *get_args(field.annotation)):
             found[name] = bool
     return found
+
+
+def all_unreadable(db: sqlite3.Connection) -> list[Unreadable]:
+    """Return what is wrong with every record that cannot be read, of whatever kind."""
+    return [one for table in TABLES.values() for one in unreadable(db, table)]
 
 
 def pictures_of(db: sqlite3.Connection) -> Iterator[Picture]:

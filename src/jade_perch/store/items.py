@@ -4,14 +4,15 @@ A deletion only marks the row, so it can be undone.
 """
 
 import json
+import logging
 import sqlite3
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from datetime import date, datetime
 from typing import Any, Generic, TypeVar
 
-from pydantic import BaseModel
+from pydantic import BaseModel, ValidationError
 
-from jade_perch.core.errors import OutOfRange
+from jade_perch.core.errors import OutOfRange, field_problems
 from jade_perch.core.fields import NOT_WRITTEN, Item, folded
 from jade_perch.store.errors import (
     Contradiction,
@@ -20,10 +21,12 @@ from jade_perch.store.errors import (
     RefersToNothing,
     Stale,
     StoreError,
+    Unreadable,
 )
 from jade_perch.store.steps.names import NAMED
 
 T = TypeVar("T", bound=Item)
+log = logging.getLogger(__name__)
 FOLDED = "name_folded"  # the column that keeps names apart, as the core compares them
 
 
@@ -77,14 +80,14 @@ class ItemTable(Generic[T]):
 
 def list_items(db: sqlite3.Connection, table: ItemTable[T]) -> list[T]:
     """Return every living item of a table in its own order."""
-    return [_read(table, row) for row in db.execute(table.select_all)]
+    return _readable(table, db.execute(table.select_all))
 
 
 def select_items(
     db: sqlite3.Connection, table: ItemTable[T], statement: str, values: Mapping[str, Any]
 ) -> list[T]:
     """Return the items a statement of the table's own module finds."""
-    return [_read(table, row) for row in db.execute(statement, values)]
+    return _readable(table, db.execute(statement, values))
 
 
 def get_item(db: sqlite3.Connection, table: ItemTable[T], item_id: int) -> T:
@@ -218,5 +221,29 @@ def plain(value: Any) -> Any:
     return int(value) if isinstance(value, bool) else value
 
 
+def unreadable(db: sqlite3.Connection, table: ItemTable[T]) -> Iterator[Unreadable]:
+    """Yield what is wrong with each living item that cannot be read; it is left as it is."""
+    for row in db.execute(table.select_all):
+        try:
+            _read(table, row)
+        except Unreadable as error:
+            yield error
+
+
+def _readable(table: ItemTable[T], rows: Iterable[sqlite3.Row]) -> list[T]:
+    """Return those items that can be read: one that cannot takes no other with it."""
+    found = []
+    for row in rows:
+        try:
+            found.append(_read(table, row))
+        except Unreadable as error:
+            log.warning("%s", error)
+    return found
+
+
 def _read(table: ItemTable[T], row: sqlite3.Row) -> T:
-    return table.model.model_validate(dict(row))
+    try:
+        return table.model.model_validate(dict(row))
+    except ValidationError as error:
+        (first, *_) = field_problems(error.errors())
+        raise Unreadable(table.kind, row["id"], first.detail) from error

@@ -11,6 +11,7 @@ type Report = Schema<'FileReport'>
 const isOpen = defineModel<boolean>({ required: true })
 const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone
 const { answer: copies, refusal: noCopies, load } = useAsked(() => call<Schema<'Copies'>>('/journal/everything/copies'))
+const { answer: unreadable, load: look } = useAsked(() => call<string[]>('/journal/everything/unreadable'))
 const out = useAttempt()
 const into = useAttempt()
 const progress = shallowRef<Schema<'Progress'> | null>(null)
@@ -27,7 +28,7 @@ watch(isBusy, now => {
   if (now) ticking = setInterval(() => void call<Schema<'Progress'>>('/journal/everything/progress').then(told => { progress.value = told }, () => {}), 400)
 })
 onBeforeUnmount(() => clearInterval(ticking))
-watch(isOpen, now => { if (now) void load() }, { immediate: true })
+watch(isOpen, now => { if (now) void Promise.all([load(), look()]) }, { immediate: true })
 const share = computed(() => progress.value?.total ? Math.min(100, 100 * progress.value.done / progress.value.total) : null)
 const told = computed(() => progress.value && progress.value.doing !== 'nothing'
   ? `${progress.value.doing}: ${progress.value.done}${progress.value.total ? ` of ${progress.value.total}` : ''}` : 'working')
@@ -76,6 +77,10 @@ function close () {
         <p class="quiet small">To put one back, end the application and type <code>jade-perch restore
           latest</code>.</p>
         <RefusalLine :refusal="noCopies" />
+      </section>
+      <section v-if="unreadable?.length" role="alert"><h2>What cannot be read</h2>
+        <p class="small">These hold something they cannot have. They stay as they are, and out of every list.</p>
+        <ul class="rows scroll-y"><li v-for="one in unreadable" :key="one" class="small">{{ one }}</li></ul>
       </section>
       <section><h2>Everything in one file</h2>
         <p class="quiet small">Kit, places, evenings, readings, notes, sketches, pictures and lists, as open files in a
