@@ -1,7 +1,7 @@
 """Servers that are up at once: forked from one process that has everything read in already.
 
 A start from nothing reads the sky's tables for seconds; what is tested here is the application,
-not how fast a machine reads.  ``test_start_and_end.py`` begins from nothing, as people do.
+not how fast a machine reads.  ``tests/test_command.py`` begins from nothing, as people do.
 """
 
 import multiprocessing
