@@ -9,6 +9,8 @@ from urllib.parse import quote
 
 from fastapi.testclient import TestClient
 
+from jade_perch.api.document import operations as documented
+
 LONG = "9" * 5000
 ODD = (
     None, True, 0, -1, 0.5, -0.0, 2**31, 2**63, 2**64, -(2**63) - 1, 1e308, -1e308, 5e-324,
@@ -48,10 +50,8 @@ class Sent:
 
 
 def operations(document: dict[str, Any]) -> Iterator[tuple[str, str, dict[str, Any]]]:
-    for path, verbs in document["paths"].items():
-        for verb, operation in verbs.items():
-            if path != ENDLESS:
-                yield verb, path, operation
+    """Every route that answers and ends."""
+    return (one for one in documented(document) if one[1] != ENDLESS)
 
 
 def sent_schemas(document: dict[str, Any]) -> Iterator[tuple[str, dict[str, Any]]]:

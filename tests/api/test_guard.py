@@ -7,10 +7,8 @@ from fastapi.routing import APIRoute
 
 from jade_perch.api.app import create_app
 from jade_perch.api.guard import the_guard
-from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import Clock
-from jade_perch.store.connection import DATABASE_NAME, connect
-from tests.asking import CSV, asking
+from tests.asking import CSV, asking, fill
 
 from .test_api import refused
 from .test_setup import NORTH_WEST, SEEN, TOWARD_THE_SUN, choose, states
@@ -62,9 +60,7 @@ def clock():
 @pytest.fixture
 def by_day(tmp_path, clock):
     client = asking(create_app(tmp_path, clock))
-    db = connect(tmp_path / DATABASE_NAME)
-    load_demo(db)
-    db.close()
+    fill(tmp_path)
     return client
 
 

@@ -38,8 +38,6 @@ export const useKit = defineStore('kit', () => {
     kinds: { title: 'the kinds there are', ask: () => call('/kit/kinds') },
     ...listed(),
   }, ['kit'])
-  /** Everything owned by its kind; a kind that could not be read yet is missing. */
-  const read = computed(() => answer.value && KIND_NAMES.map(kind => answer.value?.[kind]))
   const owned = computed(() => answer.value && Object.fromEntries(
     KIND_NAMES.map(kind => [kind, answer.value?.[kind] ?? []]),
   ) as unknown as Owned)
@@ -47,7 +45,8 @@ export const useKit = defineStore('kit', () => {
   const due = computed(() => answer.value?.due ?? [])
   const tubes = computed(() => answer.value?.tubes ?? [])
   const kinds = computed(() => answer.value?.kinds ?? null)
-  const isEmpty = computed(() => read.value !== null && read.value.every(items => items?.length === 0))
+  /** Nothing is owned at all; a kind that could not be read yet may hold something. */
+  const isEmpty = computed(() => KIND_NAMES.every(kind => answer.value?.[kind]?.length === 0))
 
   /** Store an item; rejects with a `Refusal` for the form to show. */
   const save = (kind: KindName, id: number | null, item: Record<string, unknown>) => KINDS[kind].items.save(id, item)

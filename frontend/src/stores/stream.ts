@@ -54,10 +54,11 @@ export class Stream {
     const isLate = now - this.lookedAt > 4 * WATCH_MS // this page itself stood still: what came meanwhile is heard first
     this.lookedAt = now
     if (isLate || document.visibilityState === 'hidden') return
+    const wasLost = this.isLost
     if (now - this.heardAt > SILENT_MS) this.setLost(true)
     if (!this.isLost || now - this.openedAt < PATIENCE_MS) return
     this.openedAt = now
-    this.lost(true)
+    if (wasLost) this.lost(true) // said already; what is asked since is not waited for either
     if (this.leads) {
       this.source?.close()
       void this.reopen()

@@ -6,6 +6,7 @@ from typing import Annotated, Any
 
 from fastapi import Depends, Query, Request
 
+from jade_perch.api.doors import ONLY_READS
 from jade_perch.api.rehearsals import Stage
 from jade_perch.core.evening.desk import Desk, ReadyDesk, require_ready
 from jade_perch.core.fields import Version
@@ -15,14 +16,13 @@ from jade_perch.devices.hub import InstrumentHub
 from jade_perch.store.connection import connect_again
 from jade_perch.store.desk import read_desk
 
-READING = ("GET", "HEAD", "OPTIONS")
 REHEARSAL = "X-Rehearsal"  # header of a request: the rehearsal a page believes to be in
 
 
 def open_db(request: Request) -> Iterator[sqlite3.Connection]:
     """Open a connection for one request and close it afterwards."""
     stage: Stage = request.app.state.stage
-    if request.method not in READING:
+    if request.method not in ONLY_READS:
         stage.require_same(request.headers.get(REHEARSAL))
     db = connect_again(stage.database)
     request.state.has_changed = lambda: db.total_changes > 0

@@ -245,6 +245,7 @@ UtcTime = Annotated[datetime, AfterValidator(_in_utc)]
 Day = Annotated[date, AfterValidator(_of_our_time)]
 Id = Annotated[int, Range(1, MOST_ID, "", "Choose one of those that are there.")]
 Version = Annotated[int, Range(1, MOST_ID, "", "Send the version that was read.")]
+FEW_TICKS = UpTo(100)  # far more than any list of checks has
 Loaded = BeforeValidator(_loaded)  # takes JSON text as it is stored; anything else as it is
 
 

@@ -60,9 +60,12 @@ def look_over(data_dir: Path, now_utc: datetime) -> Damage | None:
     for copy in list_copies(data_dir):
         with suppress(DatabaseUnusable):
             check_copy(copy.path)
-            told = (copy.day, str(copy.path.resolve()), copy.size_bytes)
-            named = dict(zip(("copy_day", "copy_path", "copy_bytes"), told, strict=True))
-            found = found.model_copy(update=named)
+            offered = {
+                "copy_day": copy.day,
+                "copy_path": str(copy.path.resolve()),
+                "copy_bytes": copy.size_bytes,
+            }
+            found = found.model_copy(update=offered)
             break
     for_owner_alone(data_dir / MARK)
     (data_dir / MARK).write_text(found.model_dump_json(), "utf-8")

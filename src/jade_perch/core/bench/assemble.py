@@ -7,7 +7,7 @@ from typing import Annotated
 from pydantic import Field
 
 from jade_perch.core.bench.advice import Advice
-from jade_perch.core.fields import Frozen, OneOf, UpTo
+from jade_perch.core.fields import FEW_TICKS, Frozen, OneOf
 from jade_perch.core.kit import Diagonal, Finder, Mount, Telescope
 from jade_perch.core.mounts import TRAITS
 
@@ -175,14 +175,11 @@ ON_ANY_MOUNT = frozenset(PARTS) - {part for kind in TRAITS.values() for part in 
 Part = Annotated[str, OneOf(tuple(PARTS))]
 
 
-MOST_TICKED = 100  # far more than any list of checks has
-
-
 class AssembleInput(Frozen):
     """Which hand movements are done now, or taken back; ``stands`` says it was together already."""
 
-    done: Annotated[list[Part], UpTo(MOST_TICKED)] = Field(default_factory=list)
-    undone: Annotated[list[Part], UpTo(MOST_TICKED)] = Field(default_factory=list)
+    done: Annotated[list[Part], FEW_TICKS] = Field(default_factory=list)
+    undone: Annotated[list[Part], FEW_TICKS] = Field(default_factory=list)
     stands: bool = False
 
 

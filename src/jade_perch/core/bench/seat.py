@@ -39,6 +39,7 @@ KG_PER_MM2 = 2.4e-4  # tube mass over aperture squared, from the made-up kit; ou
 
 
 MOST_PEOPLE = 200  # more than any club brings; our choice
+People = Annotated[list[Id], UpTo(MOST_PEOPLE, "people")]
 
 
 class StandInput(Frozen):
@@ -53,7 +54,7 @@ class StandInput(Frozen):
     pivot_height_mm: (
         Annotated[float, Range(50, 3000, "mm", "From the ground to the pivot.")] | None
     ) = None
-    people_ids: Annotated[list[Id], UpTo(MOST_PEOPLE, "people")] | None = None
+    people_ids: People | None = None
 
     @model_validator(mode="after")
     def _low_before_high(self) -> Self:

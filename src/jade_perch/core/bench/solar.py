@@ -13,7 +13,7 @@ from jade_perch.core.bench.landmark import Aim
 from jade_perch.core.bench.seat import tube_of
 from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.errors import JobError, OutOfRange
-from jade_perch.core.fields import Frozen, Id, Item, Name, Range, UpTo, UtcTime, refused
+from jade_perch.core.fields import FEW_TICKS, Frozen, Id, Item, Name, Range, UtcTime, refused
 from jade_perch.core.kit import LightFilter, Telescope, Upkeep
 from jade_perch.core.moments import Now
 from jade_perch.core.sums import Sum
@@ -73,14 +73,11 @@ class SolarBoard(Frozen):
     clock_words: str
 
 
-MOST_TICKED = 100  # far more than there are checks
-
-
 class SolarOpening(Frozen):
     """The wish to open a session: which filter, and each check done by hand, one by one."""
 
     filter_id: Id
-    done: Annotated[list[CheckName], UpTo(MOST_TICKED)]
+    done: Annotated[list[CheckName], FEW_TICKS]
 
     @model_validator(mode="after")
     def _every_check(self) -> Self:

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 from pydantic import AfterValidator, Field
 
 from jade_perch.core.bench.landmark import BearingBy, FarWord, HeightWord
-from jade_perch.core.bench.seat import MOST_PEOPLE
+from jade_perch.core.bench.seat import People
 from jade_perch.core.fields import Frozen, Id, Item, Label, Loaded, Range, UpTo, UtcTime
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.limits import School
@@ -27,7 +27,6 @@ FaintestSeen = Annotated[
 
 MOST_RUNGS = 1000  # one a telescope; our choice
 Rungs = Annotated[dict[Label, Label], UpTo(MOST_RUNGS, "telescopes")]
-People = Annotated[list[Id], UpTo(MOST_PEOPLE, "people")]
 
 
 class TypedLandmark(Frozen):

@@ -34,7 +34,7 @@ class Stroke(Frozen):
 
 def _not_too_much(strokes: tuple[Stroke, ...]) -> tuple[Stroke, ...]:
     count = sum(len(one.points) // 2 for one in strokes)
-    if count > MOST_POINTS or len(strokes) > MOST_STROKES:
+    if count > MOST_POINTS:
         allowed = f"up to {MOST_POINTS} points in {MOST_STROKES} strokes"
         given = f"{count} points in {len(strokes)} strokes"
         raise refused("sketch", given, allowed, "Leave some of it to the words.")
