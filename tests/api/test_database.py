@@ -105,6 +105,42 @@ def test_a_record_that_cannot_be_read_takes_no_other_with_it(demo, tmp_path):
     assert "last_done is 9999-12-31" in told[0]
 
 
+ONLY_ONES = {  # by what makes it the only one of its kind, what stands there for ever otherwise
+    "evening": "landmark = '{}}'",
+    "sitting": "sitting = '[]'",
+    "typed_hour": "air_c = 9000",
+    "plan_item": "minutes = -3",
+}
+
+
+def test_what_can_be_there_but_once_is_read_as_far_as_it_goes(demo, tmp_path):
+    """Nothing else could stand in its place: the evening would be begun anew and refused."""
+
+    def all_written(key, **values):
+        plan = demo.get("/api/plan/items").json()
+        assert [one["target_key"] for one in plan].count("m42") == 1
+        hour = {"air_c": 3.0}
+        answers = [
+            demo.put("/api/plan/weather/hours/2027-02-13T15:00:00Z", json=hour | values),
+            demo.post("/api/eyepiece/press", json={"key": key, "what": "pack", "item": key}),
+            demo.post("/api/plan/schedule", json={"target_keys": ["m42", "m45"]}),
+            demo.patch("/api/evening", json={"steadiness": 2}),
+        ]
+        assert [(one.status_code, one.text) for one in answers if one.is_error] == []
+
+    demo.patch("/api/evening", json={"transparency": 4}).raise_for_status()
+    demo.post("/api/plan/schedule", json={"target_keys": ["m42"]}).raise_for_status()
+    all_written("one")
+    with closing(connect(tmp_path / DATABASE_NAME)) as db:
+        db.execute("PRAGMA ignore_check_constraints = ON")
+        for table, change in ONLY_ONES.items():
+            assert db.execute(f"UPDATE {table} SET {change}").rowcount, table
+    told = " ".join(demo.get("/api/journal/everything/unreadable").json())
+    assert all(f"The {table.replace('_', ' ')}" in told for table in ONLY_ONES)
+    all_written("two", version=1)
+    assert demo.get("/api/evening").json()["choice"]["transparency"] == 4  # the rest is read
+
+
 def test_the_page_hears_of_damage_and_decides(client, tmp_path):
     path = "/api/journal/everything/damage"
     assert client.get(path).json() is None

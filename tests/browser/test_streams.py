@@ -18,6 +18,15 @@ def live_level(page):
     return line
 
 
+def reading_goes_on(page):
+    """Two readings after the one that is shown come in."""
+    line = page.get_by_role("status").filter(has_text="Reading")
+    for _ in range(2):
+        shown = re.search(r"Reading (\d+)", line.inner_text())[0]
+        expect(line).not_to_contain_text(re.compile(f"{shown}\\b"))
+        expect(line).to_contain_text("Steady.")
+
+
 def test_a_server_that_stands_still_is_told_and_its_readings_come_again(fresh_demo, new_page):
     choose_telescope(fresh_demo, "Coot 110")
     page = new_page(f"{fresh_demo.url}/setup")
@@ -47,19 +56,39 @@ def test_a_stream_cut_off_alone_is_opened_again(fresh_demo, new_page):
     expect(told(page)).to_contain_text(re.compile("leg"))
 
 
-def test_many_tabs_share_one_stream_and_none_waits(fresh_demo, new_page):
-    choose_telescope(fresh_demo, "Coot 110")
-    first = new_page(f"{fresh_demo.url}/setup")
-    pages = [first, *(first.context.new_page() for _ in range(TABS - 1))]
-    for page in pages[1:]:
-        page.goto(f"{fresh_demo.url}/setup")
+def several_tabs(server, new_page, count):
+    """Tabs of one browser that all show the live level, as on another machine: without locks."""
+    choose_telescope(server, "Coot 110")
+    first = new_page(server.url)
+    first.context.add_init_script("delete Navigator.prototype.locks")
+    pages = [first, *(first.context.new_page() for _ in range(count - 1))]
     for page in pages:
+        page.goto(f"{server.url}/setup")
         live_level(page)
+    return pages
+
+
+def test_many_tabs_share_one_stream_and_none_waits(fresh_demo, new_page):
+    first, *others = several_tabs(fresh_demo, new_page, TABS)
+    assert not first.evaluate("'locks' in navigator")
     first.close()  # the tab that read for all of them
-    for page in pages[1:]:
-        expect(page.get_by_role("status").filter(has_text="Reading")).to_contain_text("Steady.")
-        page.goto(f"{fresh_demo.url}/kit")
-        expect(page.get_by_role("button", name=re.compile("Heron 140")).first).to_be_visible()
+    for page in others:
+        reading_goes_on(page)
+    others[-1].goto(f"{fresh_demo.url}/kit")
+    expect(others[-1].get_by_role("button", name=re.compile("Heron 140")).first).to_be_visible()
+
+
+def test_a_tab_that_stands_still_is_followed_by_another(fresh_demo, new_page):
+    """The one tab that reads for all may be stopped; what it told last is not what comes."""
+    first, *others = several_tabs(fresh_demo, new_page, 3)
+    stopped = first.context.new_cdp_session(first)
+    stopped.send("Debugger.enable")
+    stopped.send("Debugger.pause")
+    for page in others:
+        reading_goes_on(page)
+    stopped.send("Debugger.disable")
+    for page in (first, *others):
+        reading_goes_on(page)
 
 
 def test_a_damaged_database_is_told_and_the_copy_put_back(empty_server, new_page):

@@ -4,6 +4,7 @@ import json
 from contextlib import closing
 from datetime import date
 from pathlib import Path
+from tempfile import TemporaryDirectory
 
 import pytest
 from hypothesis import settings
@@ -15,7 +16,7 @@ from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.units import METRIC
 from jade_perch.demo.loader import load_demo
-from jade_perch.store.connection import atomic, connect
+from jade_perch.store.connection import DATABASE_NAME, atomic, connect
 from jade_perch.store.evening import SITES
 from jade_perch.store.evenings import PAGE_EVENINGS, open_evening, past_evenings
 from jade_perch.store.items import (
@@ -79,7 +80,9 @@ class IndexInStep(RuleBasedStateMachine):
 
     def __init__(self):
         super().__init__()
-        self.db = connect(Path(":memory:"))
+        self.folder = TemporaryDirectory()
+        self.db = connect(Path(self.folder.name) / DATABASE_NAME)
+        self.db.execute("PRAGMA synchronous = OFF")  # nothing here is about what a cut leaves
         migrate(self.db)
 
     @rule(target=notes, name=st.sampled_from(["M42", "Mizar"]), words=words)
@@ -123,6 +126,7 @@ class IndexInStep(RuleBasedStateMachine):
 
     def teardown(self):
         self.db.close()
+        self.folder.cleanup()
 
 
 TestIndexInStep = IndexInStep.TestCase

@@ -49,8 +49,12 @@ export const useEvents = defineStore('events', () => {
     onAnswers(topic => fire([topic]), number => { if (boot.value === null) known ??= number })
     document.addEventListener('visibilitychange', () => fire([]))
     stream = new Stream(hear, now => {
+      const wasLost = isLost.value
       isLost.value = now
-      if (!now) return
+      if (!now) {
+        if (wasLost) fire(ALL) // what was given up meanwhile, whether the stream began anew or only went on
+        return
+      }
       abandon()
       fire(['clock']) // asking again says that nobody answers
       setTimeout(() => { if (isLost.value) abandon() }, GRACE_MS)
@@ -66,10 +70,10 @@ export const useEvents = defineStore('events', () => {
   function onReadings (kind: Kind, act: (shown: Shown) => void): () => void {
     const mine = (shown: Shown) => { if (shown.instrument === kind) act(shown) }
     readings.add(mine)
-    void stream?.listen(kind)
+    stream?.listen(kind)
     return () => {
       readings.delete(mine)
-      void stream?.ignore(kind)
+      stream?.ignore(kind)
     }
   }
   return { start, on, onReadings, isLost }

@@ -1,51 +1,48 @@
-import type { Schema } from '@/api/client'
+import { Pages, type Kind, type Told } from './pages'
 
-export type Told = Schema<'Told'>
-export type Kind = Schema<'Shown'>['instrument']
-interface Wanted { wanted: true }
-const NAME = 'jade-perch'
-const LOOK_MS = 20_000
+export type { Kind, Told }
+const KINDS: readonly Kind[] = ['level', 'compass']
 /** Something comes every second; after so long without anything nobody is there, or the way is cut. */
 const SILENT_MS = 2_200
+/** After so long a page asks whether the one that reads is still there, */
+const ASK_MS = 1_500
+/** and so long an answer, and what then comes first, may take. */
+const GRACE_MS = 700
 const WATCH_MS = 250
 const FIRST_MS = 10_000
 /** How long a stream that was opened anew is waited for. */
 const PATIENCE_MS = 5_000
-const lockOf = (kind: Kind) => `${NAME}-listens-${kind}`
-const KINDS: readonly Kind[] = ['level', 'compass']
 
-/**
- * The one stream of this browser: whichever page holds the lock reads it and passes everything on to the others.
- * Where a browser has no locks (a page opened from another machine), every page reads its own.
- */
+/** What the server tells, read by one page of this browser for all of them, and whether anything comes at all. */
 export class Stream {
-  private readonly channel: BroadcastChannel | null
   private source: EventSource | null = null
-  private leads = false
   private isLost = false
   /** The first word may take its time: whether anybody is there at all is told by what a page asks for. */
   private heardAt = performance.now() + FIRST_MS
   private lookedAt = 0
   private openedAt = 0
-  private readonly releases = new Map<Kind, () => void>()
+  private askedAt = 0
+  private saidAt = 0
+  private readonly kinds = new Set<Kind>()
+  private readonly pages = new Pages(told => this.take(told), () => this.settle(), () => this.openIfSilent())
 
-  constructor (private readonly tell: (told: Told) => void, private readonly lost: (isLost: boolean) => void) {
-    const isShared = 'locks' in navigator && 'BroadcastChannel' in window
-    this.channel = isShared ? new BroadcastChannel(NAME) : null
-    if (this.channel) this.channel.onmessage = event => this.hear(event.data as Told | Wanted)
-    if (!isShared) this.leads = true
-  }
+  constructor (private readonly tell: (told: Told) => void, private readonly lost: (isLost: boolean) => void) {}
 
-  /** Begin to listen, now or when the page that reads the stream is closed. */
+  /** Begin to listen: to another page that reads already, or to the server. */
   start () {
     setInterval(() => this.watch(), WATCH_MS)
-    if (!this.channel) return void this.open([])
-    void navigator.locks.request(`${NAME}-stream`, () => {
-      this.leads = true
-      void this.reopen()
-      setInterval(() => void this.reopen(), LOOK_MS)
-      return new Promise(() => {}) // held until this page is gone
-    })
+    this.pages.ask()
+  }
+
+  /** Ask for the readings of an instrument until `ignore`; other pages may want them too. */
+  listen (kind: Kind) {
+    this.kinds.add(kind)
+    this.pages.want([...this.kinds])
+  }
+
+  ignore (kind: Kind) {
+    this.kinds.delete(kind)
+    this.pages.want([...this.kinds])
   }
 
   /** Say when nothing has come for a while, and ask anew; a page nobody looks at has nobody to say it to. */
@@ -54,74 +51,55 @@ export class Stream {
     const isLate = now - this.lookedAt > 4 * WATCH_MS // this page itself stood still: what came meanwhile is heard first
     this.lookedAt = now
     if (isLate || document.visibilityState === 'hidden') return
-    const wasLost = this.isLost
-    if (now - this.heardAt > SILENT_MS) this.setLost(true)
-    if (!this.isLost || now - this.openedAt < PATIENCE_MS) return
-    this.openedAt = now
-    if (wasLost) this.lost(true) // said already; what is asked since is not waited for either
-    if (this.leads) {
-      this.source?.close()
-      void this.reopen()
-    } else this.channel?.postMessage({ wanted: true } satisfies Wanted)
+    const silence = now - this.heardAt
+    if (silence > ASK_MS && now - this.askedAt > ASK_MS && !this.pages.reads) {
+      this.askedAt = now
+      this.pages.ask()
+    }
+    if (silence > SILENT_MS && now - Math.max(this.openedAt, this.askedAt) > GRACE_MS) this.setLost(true)
+    if (!this.isLost || now - this.saidAt < PATIENCE_MS) return
+    this.saidAt = now
+    this.lost(true) // said already; what is asked since is not waited for either
+    this.openIfSilent()
   }
 
   private setLost (isLost: boolean) {
     if (isLost === this.isLost) return
     this.isLost = isLost
+    this.saidAt = performance.now()
     this.lost(isLost)
+    if (isLost) this.openIfSilent()
   }
 
-  /** Ask for the readings of an instrument until `ignore`; other pages may want them too. */
-  async listen (kind: Kind) {
-    if (this.releases.has(kind)) return
-    let release = () => {}
-    const held = new Promise<void>(done => { release = done })
-    this.releases.set(kind, release)
-    if (!this.channel) return this.reopen()
-    await new Promise<void>(granted => {
-      void navigator.locks.request(lockOf(kind), { mode: 'shared' }, () => {
-        granted()
-        return held
-      })
-    })
-    await this.wantedChanged()
+  /** Read anew where this page reads and has heard nothing for long: the way may be cut without a word. */
+  private openIfSilent () {
+    const now = performance.now()
+    if (!this.pages.reads || now - this.heardAt < SILENT_MS || now - this.openedAt < PATIENCE_MS) return
+    this.close()
+    this.settle()
   }
 
-  async ignore (kind: Kind) {
-    this.releases.get(kind)?.()
-    this.releases.delete(kind)
-    await this.wantedChanged()
-  }
-
-  private async wantedChanged () {
-    if (this.leads) return this.reopen()
-    this.channel?.postMessage({ wanted: true } satisfies Wanted)
-  }
-
-  private hear (message: Told | Wanted) {
-    if ('wanted' in message) void (this.leads && this.reopen())
-    else this.take(message)
-  }
-
-  /** Which instruments any page of this browser wants; a closed page wants nothing any more. */
-  private async wanted (): Promise<Kind[]> {
-    if (!this.channel) return [...this.releases.keys()]
-    const held = (await navigator.locks.query()).held?.map(lock => lock.name) ?? []
-    return KINDS.filter(kind => held.includes(lockOf(kind)))
-  }
-
-  private async reopen () {
-    this.open(await this.wanted())
-  }
-
-  private open (kinds: readonly Kind[]) {
+  /** Read what is wanted, if it is this page that reads. */
+  private settle () {
+    if (!this.pages.reads) return this.close()
+    const wanted = this.pages.wanted()
+    const kinds = KINDS.filter(kind => wanted.has(kind))
     const url = `/api/events?${new URLSearchParams(kinds.map(kind => ['listen', kind]))}`
     if (this.source && this.source.readyState !== EventSource.CLOSED && this.source.url.endsWith(url)) return
-    this.source?.close()
+    this.close()
+    this.openedAt = performance.now()
     this.source = new EventSource(url)
     this.source.onmessage = event => this.pass(JSON.parse(event.data) as Told)
     // cut off: with nobody to tell the time what was safe may be so no longer
-    this.source.onerror = () => this.setLost(true)
+    this.source.onerror = () => {
+      this.heardAt = Math.min(this.heardAt, performance.now())
+      this.setLost(true)
+    }
+  }
+
+  private close () {
+    this.source?.close()
+    this.source = null
   }
 
   private take (told: Told) {
@@ -132,6 +110,6 @@ export class Stream {
 
   private pass (told: Told) {
     this.take(told)
-    this.channel?.postMessage(told)
+    this.pages.pass(told)
   }
 }

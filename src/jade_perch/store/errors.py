@@ -9,11 +9,16 @@ class StoreError(Exception):
     """Base of everything the store refuses."""
 
 
+def said(kind: str) -> str:
+    """Return what people call the records of a table."""
+    return kind.replace("_", " ")
+
+
 class NotFound(StoreError):
     """There is no such record, or it has been deleted."""
 
     def __init__(self, kind: str, item_id: int) -> None:
-        super().__init__(f"There is no {kind} number {item_id}. It may have been deleted.")
+        super().__init__(f"There is no {said(kind)} number {item_id}. It may have been deleted.")
         self.kind, self.item_id = kind, item_id
 
 
@@ -21,7 +26,10 @@ class NameTaken(StoreError):
     """Another record of the same kind has this name already."""
 
     def __init__(self, kind: str, name: str) -> None:
-        super().__init__(f"A {kind} named {name!r} is there already. Choose another name.")
+        article = "An" if kind[0] in "aeiou" else "A"
+        super().__init__(
+            f"{article} {said(kind)} named {name!r} is there already. Choose another name."
+        )
         self.kind, self.name = kind, name
 
 
@@ -29,7 +37,7 @@ class Unreadable(StoreError):
     """A record holds a value that it cannot have; it stays as it is, and out of every list."""
 
     def __init__(self, kind: str, item_id: int, why: str) -> None:
-        super().__init__(f"The {kind} number {item_id} cannot be read: {why}")
+        super().__init__(f"The {said(kind)} number {item_id} cannot be read: {why}")
         self.kind, self.item_id, self.why = kind, item_id, why
 
 
@@ -38,7 +46,7 @@ class RefersToNothing(StoreError):
 
     def __init__(self, kind: str, fields: dict[str, int]) -> None:
         named = ", ".join(f"{field} {value}" for field, value in fields.items())
-        super().__init__(f"This {kind} refers to something that is not there: {named}.")
+        super().__init__(f"This {said(kind)} refers to something that is not there: {named}.")
         self.kind, self.fields = kind, fields
 
 
@@ -48,7 +56,7 @@ class Stale(StoreError):
     def __init__(self, kind: str, stored: Item, changed: Mapping[str, tuple[object, object]]):
         named = ", ".join(changed)
         super().__init__(
-            f"This {kind} was changed meanwhile, perhaps in another window: {named} differ. "
+            f"This {said(kind)} was changed meanwhile, perhaps in another window: {named} differ. "
             "Look at both and keep one."
         )
         self.kind, self.stored, self.changed = kind, stored, changed
@@ -58,7 +66,7 @@ class Contradiction(StoreError):
     """A record does not agree with itself or with what is stored."""
 
     def __init__(self, kind: str, reason: str) -> None:
-        super().__init__(f"This {kind} cannot be stored: {reason}. Correct it and try again.")
+        super().__init__(f"This {said(kind)} cannot be stored: {reason}. Correct it and try again.")
 
 
 class DatabaseUnusable(StoreError):

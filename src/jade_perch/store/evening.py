@@ -5,8 +5,6 @@ import sqlite3
 from collections.abc import Mapping
 from typing import Any
 
-from pydantic import ValidationError
-
 from jade_perch.core.evening.context import MOST_RUNGS, EveningOnly, EveningRow, UsualChoice
 from jade_perch.core.site import Site
 from jade_perch.core.sky.night import evening_date
@@ -19,13 +17,16 @@ from jade_perch.store.items import (
     find_or_first,
     get_item,
     plain,
+    readable_part,
     replace_item,
     select_items,
 )
 from jade_perch.store.kit import OBSERVERS, TELESCOPES
 
 SITES = ItemTable("site", Site)
-EVENINGS = ItemTable("evening", EveningRow, order_by="date DESC")
+EVENINGS = ItemTable(
+    "evening", EveningRow, order_by="date DESC", stands_by=("id", "date", "site_id")
+)
 USUAL = """
 SELECT site_id, date, telescope_id, observer_id, school, amplifiers_on, rungs, target_key,
        listed, length_unit, temperature_unit
@@ -81,12 +82,7 @@ def usual_choice(db: sqlite3.Connection) -> UsualChoice:
     A choice that cannot be read any more counts as never made.
     """
     row = db.execute(USUAL).fetchone()
-    values = {} if row is None else dict(row)
-    try:
-        return UsualChoice.model_validate(values)
-    except ValidationError as error:
-        bad = {one["loc"][0] for one in error.errors()}
-        return UsualChoice.model_validate({k: v for k, v in values.items() if k not in bad})
+    return readable_part(UsualChoice, {} if row is None else dict(row))
 
 
 def chosen_units(db: sqlite3.Connection) -> Units:

@@ -6,7 +6,7 @@ A deletion only marks the row, so it can be undone.
 import json
 import logging
 import sqlite3
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from datetime import date, datetime
 from typing import Any, Generic, TypeVar
 
@@ -26,6 +26,7 @@ from jade_perch.store.errors import (
 from jade_perch.store.steps.names import NAMED
 
 T = TypeVar("T", bound=Item)
+M = TypeVar("M", bound=BaseModel)
 log = logging.getLogger(__name__)
 FOLDED = "name_folded"  # the column that keeps names apart, as the core compares them
 
@@ -36,7 +37,9 @@ class ItemTable(Generic[T]):
     ``living`` selects what was not taken out and ``every`` also that; a module's own statements
     go on from them.
     ``prepare`` may complete an item before it is stored, or refuse it, for what no foreign key
-    can hold.
+    can hold.  ``stands_by`` names the fields by which a row is the only one of its kind, as an
+    evening is by its date and place: any other field of it that cannot be read counts as not
+    told, since another row could not take its place.
     """
 
     def __init__(
@@ -45,12 +48,14 @@ class ItemTable(Generic[T]):
         model: type[T],
         order_by: str = "name_folded",
         prepare: Callable[[sqlite3.Connection, T], T] | None = None,
+        stands_by: Collection[str] = (),
     ) -> None:
         columns = [name for name in model.model_fields if name not in NOT_WRITTEN]
         listed = ", ".join(columns)
         written = [*columns, FOLDED] if kind in NAMED else columns
         self.kind, self.model, self.columns = kind, model, tuple(columns)
         self.prepare, self.written = prepare, tuple(written)
+        self.stands_by = frozenset(stands_by)
         self.every = f"SELECT id, version, {listed} FROM {kind}"
         self.living = f"{self.every} WHERE deleted_at_utc IS NULL"
         self.select_all = f"{self.living} ORDER BY {order_by}, id"
@@ -225,9 +230,23 @@ def unreadable(db: sqlite3.Connection, table: ItemTable[T]) -> Iterator[Unreadab
     """Yield what is wrong with each living item that cannot be read; it is left as it is."""
     for row in db.execute(table.select_all):
         try:
-            _read(table, row)
-        except Unreadable as error:
-            yield error
+            table.model.model_validate(dict(row))
+        except ValidationError as error:
+            yield _unreadable(table, row, error)
+
+
+def readable_part(model: type[M], values: Mapping[str, Any], needed: Collection[str] = ()) -> M:
+    """Return a model of stored values: a field that cannot be read counts as never told.
+
+    Raises ``ValidationError`` where one that is ``needed`` cannot be read, or has no default.
+    """
+    try:
+        return model.model_validate(values)
+    except ValidationError as error:
+        bad = {one["loc"][0] for one in error.errors() if one["loc"]} - set(needed)
+        if not bad:
+            raise
+        return model.model_validate({k: v for k, v in values.items() if k not in bad})
 
 
 def _readable(table: ItemTable[T], rows: Iterable[sqlite3.Row]) -> list[T]:
@@ -243,7 +262,12 @@ def _readable(table: ItemTable[T], rows: Iterable[sqlite3.Row]) -> list[T]:
 
 def _read(table: ItemTable[T], row: sqlite3.Row) -> T:
     try:
-        return table.model.model_validate(dict(row))
+        needed = table.stands_by or table.model.model_fields
+        return readable_part(table.model, dict(row), needed)
     except ValidationError as error:
-        (first, *_) = field_problems(error.errors())
-        raise Unreadable(table.kind, row["id"], first.detail) from error
+        raise _unreadable(table, row, error) from error
+
+
+def _unreadable(table: ItemTable[T], row: sqlite3.Row, error: ValidationError) -> Unreadable:
+    (first, *_) = field_problems(error.errors())
+    return Unreadable(table.kind, row["id"], first.detail)

@@ -18,7 +18,13 @@ def _known(_: sqlite3.Connection, item: PlanItem) -> PlanItem:
     return item.model_copy(update={"target_key": catalogue().get(item.target_key).key})
 
 
-PLAN_ITEMS = ItemTable("plan_item", PlanItem, order_by="id", prepare=_known)
+PLAN_ITEMS = ItemTable(
+    "plan_item",
+    PlanItem,
+    order_by="id",
+    prepare=_known,
+    stands_by=("id", "evening_id", "target_key"),
+)
 OF_EVENING = """
 SELECT id, version, evening_id, target_key, minutes, pinned_utc, not_before_utc, is_skipped
   FROM plan_item

@@ -11,7 +11,7 @@ from jade_perch.store.items import ItemTable, add_item, plain, replace_item, sel
 from jade_perch.store.plan import PLAN_ITEMS, plan_items
 
 LATER = timedelta(minutes=30)  # so long a target is put off; our choice
-SITTINGS = ItemTable("sitting", SittingRow, order_by="id")
+SITTINGS = ItemTable("sitting", SittingRow, order_by="id", stands_by=("id", "evening_id"))
 OF_EVENING = """
 SELECT id, version, evening_id, telescope_id, sitting
   FROM sitting

@@ -26,7 +26,9 @@ from jade_perch.store.items import (
 )
 
 WEATHER_FILES = ItemTable("weather_file", WeatherFile, order_by="id DESC")
-TYPED_HOURS = ItemTable("typed_hour", TypedHour, order_by="hour_utc")
+TYPED_HOURS = ItemTable(
+    "typed_hour", TypedHour, order_by="hour_utc", stands_by=("id", "site_id", "hour_utc")
+)
 BEFORE = timedelta(hours=12)  # set-up reads the air of the morning too
 FILES_OF = """
 SELECT id, version, site_id, name, read_at_utc, hours

@@ -10,7 +10,7 @@ const isOpen = defineModel<boolean>({ required: true })
 const kit = useKit()
 const evening = useEvening()
 const claim = ref<'eyepiece' | 'largest' | 'amplifier'>('eyepiece')
-const telescopeId = ref<number | null>(null)
+const chosenId = ref<number | null>(null)
 const printed = ref('')
 const focalLength = ref('')
 const factor = ref('1')
@@ -22,13 +22,19 @@ const CLAIMS = [
   { value: 'amplifier', title: 'the × of a Barlow' },
 ]
 const telescopes = computed(() => kit.owned?.telescope ?? [])
+// tonight's until another is chosen, however late it is known
+const telescopeId = computed({
+  get: () => chosenId.value ?? evening.evening?.telescope?.id ?? null,
+  set: id => { chosenId.value = id },
+})
 watch(isOpen, () => {
-  telescopeId.value = evening.evening?.telescope?.id ?? null
+  chosenId.value = null
   audit.value = null
   refusal.value = null
 })
 async function check () {
-  const query = new URLSearchParams({ telescope_id: String(telescopeId.value), printed: printed.value })
+  const query = new URLSearchParams({ printed: printed.value })
+  if (telescopeId.value !== null) query.set('telescope_id', String(telescopeId.value))
   if (claim.value === 'eyepiece') {
     query.set('focal_length_mm', focalLength.value)
     query.set('factor', factor.value)
@@ -44,7 +50,7 @@ async function check () {
       <form class="form" novalidate @submit.prevent="check">
         <v-select v-model="claim" label="The box or barrel prints" :items="CLAIMS" @update:model-value="audit = null" />
         <v-select v-model="telescopeId" label="In this telescope" :items="telescopes" item-title="name"
-          item-value="id" />
+          item-value="id" :error-messages="refusal?.for('telescope_id')" />
         <v-text-field v-model="printed" label="The printed number" suffix="×" inputmode="decimal"
           :error-messages="refusal?.for('printed')" />
         <template v-if="claim === 'eyepiece'">
