@@ -30,7 +30,7 @@ from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.sky.catalogue import catalogue
 from jade_perch.core.sky.ephemeris import BODIES, _almanac
 from jade_perch.core.sky.night import make_night, night_track
-from measure import PORT, ROOT, SITE, Row, ask, median_ms, server
+from measure import PORT, ROOT, SITE, Row, ask, launch, median_ms, server
 
 
 def start_and_memory() -> list[Row]:
@@ -138,9 +138,7 @@ def first_route() -> list[Row]:
         server("serve", data_dir),
         sync_playwright() as playwright,
     ):
-        browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
-        )
+        browser = launch(playwright)
         page = browser.new_page()
         page.on(
             "response",
@@ -243,11 +241,10 @@ def a_crowded_ladder() -> list[Row]:
         tube = {"name": "T", "aperture_mm": 200, "focal_length_mm": 2000, "design": "newtonian"}
         ask("/kit/telescopes", tube, "POST")
         connection = http.client.HTTPConnection("127.0.0.1", PORT, timeout=30)
-        connection.request("POST", "/api/kit/import", "\n".join(rows))
-        connection.getresponse().read()
-        browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
-        )
+        connection.request("POST", "/api/kit/import", "\n".join(rows), {"Content-Type": "text/csv"})
+        taken = connection.getresponse()
+        assert taken.status == 200, taken.read()
+        browser = launch(playwright)
         page = browser.new_page()
         page.goto(f"http://127.0.0.1:{PORT}/powers")
         page.get_by_role("listbox").wait_for()

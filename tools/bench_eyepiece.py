@@ -10,7 +10,7 @@ from subprocess import Popen
 
 from playwright.sync_api import Page, sync_playwright
 
-from measure import PORT, Row, ask, median_ms, server
+from measure import PORT, Row, ask, launch, median_ms, server
 
 NIGHT = "2027-02-13T20:00+01:00"
 PRESSES, CLIENTS = 10_000, 4
@@ -95,9 +95,7 @@ def a_night_at_speed() -> list[Row]:
         sync_playwright() as playwright,
     ):
         ask("/plan/schedule", {"target_keys": []}, "POST")
-        browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
-        )
+        browser = launch(playwright)
         page = browser.new_page()
         page.goto(f"http://127.0.0.1:{PORT}/eyepiece")
         half_ms = HOURS * 3600 / RATE * 1000 / 2

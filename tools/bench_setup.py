@@ -20,7 +20,7 @@ from jade_perch.core.optics.ladder import build_ladder
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import make_viewer
 from jade_perch.core.sky.targets import Placed, Target
-from measure import PORT, Row, ask, median_ms, server
+from measure import PORT, Row, ask, launch, median_ms, server
 
 LATITUDE_DEG = 48.7
 TARGETS, RUNGS = 40, 30
@@ -150,9 +150,7 @@ def a_live_bubble() -> list[Row]:
         server("demo", data_dir),
         sync_playwright() as playwright,
     ):
-        browser = playwright.chromium.launch(
-            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
-        )
+        browser = launch(playwright)
         ask("/evening", {"telescope_id": 4}, "PATCH")  # motors: a level that counts
         page = browser.new_page()
         page.goto(f"http://127.0.0.1:{PORT}/setup")

@@ -15,6 +15,11 @@ from jade_perch.core.site import Site
 from jade_perch.demo.loader import CLOCK
 
 ROOT = Path(__file__).parents[1]
+sys.path.insert(0, str(ROOT))
+
+from tests.browser.chromium import launch  # noqa: E402
+
+__all__ = ["PORT", "ROOT", "RUNS", "SITE", "Row", "ask", "launch", "median_ms", "server"]
 PORT = 8499
 RUNS = 15
 SITE = Site(

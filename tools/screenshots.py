@@ -11,6 +11,8 @@ from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
 
+from measure import launch
+
 OUT = Path(__file__).parents[1] / "docs/screenshots"
 PORT = 8498
 WIDE, PHONE = (1280, 800), (390, 844)
@@ -170,9 +172,7 @@ def main() -> int:
         )
         try:
             wait_for(f"http://127.0.0.1:{PORT}/api/evening")
-            browser = playwright.chromium.launch(
-                executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
-            )
+            browser = launch(playwright)
             post("plan/schedule", {"target_keys": []})
             for name, station, size, regime in VIEWS:
                 page = open_page(browser, station, size, regime)

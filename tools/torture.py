@@ -6,7 +6,6 @@ Run by ``make torture``; bounded in count, against this machine's loopback addre
 import asyncio
 import http.client
 import json
-import os
 import random
 import shutil
 import signal
@@ -15,8 +14,6 @@ import sys
 import tempfile
 import threading
 import time
-import urllib.error
-import urllib.request
 from collections import Counter
 from collections.abc import Callable
 from contextlib import closing, suppress
@@ -28,8 +25,7 @@ sys.path.insert(0, str(ROOT))
 
 from tests.api import test_doors  # noqa: E402
 from tests.asking import asking, demo_house, fill  # noqa: E402
-from tests.browser import warm  # noqa: E402
-from tests.browser.conftest import free_port  # noqa: E402
+from tests.browser.warm import Server, free_port  # noqa: E402
 from tests.odd import Maker, fault_of, operations, send  # noqa: E402
 
 from jade_perch.api import dependencies  # noqa: E402
@@ -49,30 +45,10 @@ Row = tuple[str, str, str]  # what was done, how often, what came of it
 PLAIN = {"observed_at_utc": "2027-02-13T15:00:00Z", "object_name": "M42"}
 
 
-class House:
-    """The command in a process of its own, over a data folder."""
-
-    def __init__(self, folder: Path) -> None:
-        self.port = free_port()
-        where = ["--port", str(self.port), "--data-dir", str(folder)]
-        self.process = warm.start(["demo", *where, "--clock", "2027-02-13T17:10+01:00"])
-        while True:
-            with suppress(OSError):
-                self.ask("/api/kit/mounts")
-                return
-            self.process.join(0.02)
-
-    def ask(self, path: str, body: object = None) -> int:
-        data = None if body is None else json.dumps(body).encode()
-        request = urllib.request.Request(
-            f"http://127.0.0.1:{self.port}{path}", data, {"Content-Type": "application/json"}
-        )
-        with urllib.request.urlopen(request, timeout=60) as answer:
-            return int(answer.status)
-
-    def end(self, sign: int = signal.SIGTERM) -> None:
-        os.kill(self.process.pid or 0, sign)
-        self.process.join()
+def demo_server(folder: Path) -> Server:
+    server = Server("demo", folder, free_port())
+    server.start()
+    return server
 
 
 def words_kept(folder: Path) -> set[str]:
@@ -80,12 +56,12 @@ def words_kept(folder: Path) -> set[str]:
         return {row[0] for row in db.execute("SELECT words FROM observation")}
 
 
-def write_until(house: House, name: str, most: int, acknowledged: list[str]) -> None:
+def write_until(server: Server, name: str, most: int, acknowledged: list[str]) -> None:
     """Write notes until there are enough or nobody answers any more."""
     for number in range(most):
         words = f"{name} {number}"
         with suppress(OSError, http.client.HTTPException):
-            if house.ask("/api/journal/observations", {**PLAIN, "words": words}) == 201:
+            if server.ask("/api/journal/observations", {**PLAIN, "words": words}) == 201:
                 acknowledged.append(words)
                 continue
         return
@@ -94,14 +70,14 @@ def write_until(house: House, name: str, most: int, acknowledged: list[str]) -> 
 def kills(folder: Path) -> list[Row]:
     dice, acknowledged, broken = random.Random(SEED), [], 0
     for number in range(KILLS):
-        house = House(folder)
+        server = demo_server(folder)
         mine: list[str] = []
-        writer = threading.Thread(target=write_until, args=(house, f"kill {number}", 10_000, mine))
+        writer = threading.Thread(target=write_until, args=(server, f"kill {number}", 10_000, mine))
         writer.start()
         most = dice.randint(5, 60)
         while len(mine) < most:
             time.sleep(0.001)
-        house.end(signal.SIGKILL)
+        server.stop(signal.SIGKILL)
         writer.join()
         acknowledged += mine
         with closing(connect(folder / DATABASE_NAME)) as db:
@@ -118,18 +94,18 @@ def kills(folder: Path) -> list[Row]:
 
 
 def two_writers(folder: Path) -> list[Row]:
-    houses = [House(folder) for _ in range(WRITERS)]
-    kept: list[list[str]] = [[] for _ in houses]
+    servers = [demo_server(folder) for _ in range(WRITERS)]
+    kept: list[list[str]] = [[] for _ in servers]
     threads = [
-        threading.Thread(target=write_until, args=(house, f"house {n}", NOTES_EACH, kept[n]))
-        for n, house in enumerate(houses)
+        threading.Thread(target=write_until, args=(server, f"house {n}", NOTES_EACH, kept[n]))
+        for n, server in enumerate(servers)
     ]
     for thread in threads:
         thread.start()
     for thread in threads:
         thread.join()
-    for house in houses:
-        house.end()
+    for server in servers:
+        server.stop()
     sent, taken = WRITERS * NOTES_EACH, sum(map(len, kept))
     lost = {words for one in kept for words in one} - words_kept(folder)
     return [
@@ -267,13 +243,13 @@ def streams(folder: Path) -> list[Row]:
 
 
 def _end_with_streams(folder: Path) -> float:
-    house = House(folder)
+    server = demo_server(folder)
     for _ in range(STREAMS):
-        open_one = http.client.HTTPConnection("127.0.0.1", house.port)
+        open_one = http.client.HTTPConnection("127.0.0.1", server.port)
         open_one.request("GET", "/api/events?listen=level")
         open_one.getresponse().readline()
     began = time.monotonic()
-    house.end(random.choice((signal.SIGINT, signal.SIGTERM)))
+    server.stop(random.choice((signal.SIGINT, signal.SIGTERM)))
     return time.monotonic() - began
 
 

@@ -1,95 +1,23 @@
 """A real server and a real browser for the journeys."""
 
-import os
-import signal
-import socket
-import time
-import urllib.request
 from collections.abc import Callable, Iterator
-from contextlib import suppress
-from dataclasses import dataclass
-from multiprocessing.process import BaseProcess
 from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, Page, expect, sync_playwright
 
-from jade_perch.demo.loader import CLOCK
+from .chromium import launch
+from .warm import Server, free_port
 
-from . import warm
-
-CHROMIUM = "/usr/bin/chromium"
-ARGUMENTS = (
-    "--no-sandbox",
-    "--disable-gpu",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-)
-START_SECONDS = 60.0
 PATIENCE_MS = 30_000  # nothing waits for it; a machine may stand still for a while
 expect.set_options(timeout=PATIENCE_MS)
 WIDE, PHONE = (1280, 800), (390, 844)
 
 
-@dataclass
-class Server:
-    """A running application; it can be ended and started again over the same data."""
-
-    command: str
-    data_dir: Path
-    port: int
-    process: BaseProcess | None = None
-    clock: str = CLOCK
-
-    @property
-    def url(self) -> str:
-        return f"http://127.0.0.1:{self.port}"
-
-    def start(self) -> None:
-        self.process = warm.start(
-            [
-                self.command,
-                *("--port", str(self.port)),
-                *("--data-dir", str(self.data_dir)),
-                *("--clock", self.clock),
-            ]
-        )
-        deadline = time.monotonic() + START_SECONDS
-        while time.monotonic() < deadline:
-            with suppress(OSError), urllib.request.urlopen(f"{self.url}/api/evening", timeout=1):
-                return
-            self.process.join(timeout=0.02)
-        raise TimeoutError(f"no answer from {self.url}")
-
-    def freeze(self) -> None:
-        """Let it stand still, as behind a cut cable: nothing comes, and nothing is refused."""
-        assert self.process and self.process.pid
-        os.kill(self.process.pid, signal.SIGSTOP)
-
-    def thaw(self) -> None:
-        assert self.process and self.process.pid
-        os.kill(self.process.pid, signal.SIGCONT)
-
-    def stop(self) -> None:
-        if self.process:
-            self.process.terminate()
-            self.process.join(timeout=10)
-            assert self.process.exitcode is not None, "it does not end"
-
-
-def free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        port: int = probe.getsockname()[1]
-        return port
-
-
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=list(ARGUMENTS))
+        browser = launch(playwright)
         yield browser
         browser.close()
 

@@ -390,7 +390,7 @@ def test_a_rehearsal_by_day_is_marked_and_leaves_nothing_behind(fresh_demo, new_
     expect(page.get_by_text("Rehearsed: nothing of it is kept.")).to_be_visible()
     page.get_by_role("button", name="Rehearse").click()
     page.get_by_role("button", name="End the rehearsal").click()
-    expect(page.get_by_text("clock held at 17:10")).to_be_visible()
+    expect(page.get_by_text("clock held at 17:10", exact=True)).to_be_visible()
     assert page.request.get(f"{fresh_demo.url}/api/journal/observations").json() == before
     assert sitting(fresh_demo, page)["begun_utc"] is None
 

@@ -56,31 +56,34 @@ def test_a_stream_cut_off_alone_is_opened_again(fresh_demo, new_page):
     expect(told(page)).to_contain_text(re.compile("leg"))
 
 
-def several_tabs(server, new_page, count):
-    """Tabs of one browser that all show the live level, as on another machine: without locks."""
-    choose_telescope(server, "Coot 110")
+def several_tabs(server, new_page, paths):
+    """Tabs of one browser as on another machine: without locks."""
     first = new_page(server.url)
     first.context.add_init_script("delete Navigator.prototype.locks")
-    pages = [first, *(first.context.new_page() for _ in range(count - 1))]
-    for page in pages:
-        page.goto(f"{server.url}/setup")
-        live_level(page)
-    return pages
+    tabs = [first, *(first.context.new_page() for _ in paths[1:])]
+    for tab, path in zip(tabs, paths, strict=True):
+        tab.goto(server.url + path)
+        expect(tab.get_by_role("navigation", name="Stations")).to_be_visible()
+    assert not first.evaluate("'locks' in navigator")
+    return tabs
 
 
 def test_many_tabs_share_one_stream_and_none_waits(fresh_demo, new_page):
-    first, *others = several_tabs(fresh_demo, new_page, TABS)
-    assert not first.evaluate("'locks' in navigator")
+    choose_telescope(fresh_demo, "Coot 110")
+    first, *others = several_tabs(fresh_demo, new_page, ["/practice"] * TABS + ["/setup"])
+    live_level(others[-1])
     first.close()  # the tab that read for all of them
-    for page in others:
-        reading_goes_on(page)
-    others[-1].goto(f"{fresh_demo.url}/kit")
-    expect(others[-1].get_by_role("button", name=re.compile("Heron 140")).first).to_be_visible()
+    reading_goes_on(others[-1])
+    others[0].goto(f"{fresh_demo.url}/kit")
+    expect(others[0].get_by_role("button", name=re.compile("Heron 140")).first).to_be_visible()
 
 
 def test_a_tab_that_stands_still_is_followed_by_another(fresh_demo, new_page):
     """The one tab that reads for all may be stopped; what it told last is not what comes."""
-    first, *others = several_tabs(fresh_demo, new_page, 3)
+    choose_telescope(fresh_demo, "Coot 110")
+    first, *others = several_tabs(fresh_demo, new_page, ["/setup"] * 3)
+    for page in (first, *others):
+        live_level(page)
     stopped = first.context.new_cdp_session(first)
     stopped.send("Debugger.enable")
     stopped.send("Debugger.pause")

@@ -1,14 +1,15 @@
 """The application: routers, problem details, and the built pages."""
 
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager, suppress
-from functools import partial
+from functools import cache, partial
 from pathlib import Path
 
 from fastapi import APIRouter, Depends, FastAPI, Response
 from fastapi.responses import FileResponse, HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
+from starlette.routing import BaseRoute
 
 from jade_perch import __version__
 from jade_perch.api import (
@@ -74,7 +75,12 @@ def create_app(
     keeper = Keeper(partial(keep_copy, data_dir), lambda: clock.real_utc().date())
     whole = partial(_while_kept, keeper)
     app = FastAPI(
-        title="Jade Perch", version=__version__, docs_url=None, redoc_url=None, lifespan=whole
+        title="Jade Perch",
+        version=__version__,
+        docs_url=None,
+        redoc_url=None,
+        lifespan=whole,
+        routes=[*_stations()],
     )
     app.openapi = partial(document, app)  # type: ignore[method-assign]
     house_clock = app.state.clock = HouseClock(clock)
@@ -86,14 +92,6 @@ def create_app(
     broker = app.state.broker = Broker()
     app.state.instruments = InstrumentHub(partial(events.tell_reading, broker))
     install_problem_handlers(app)
-    checks = [Depends(right_type), Depends(whole_text)]
-    api = APIRouter(prefix="/api", dependencies=checks)
-    planning = (plan, places, weather, paper)
-    working = (setup, solar, instruments, eyepiece, rehearsal)
-    stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)
-    for station in (*stations, events):
-        api.include_router(station.router)
-    app.include_router(api)
     app.add_api_route("/api/openapi.json", app.openapi, include_in_schema=False)
     app.add_middleware(events.Announcer, broker=broker)
     larger = {"/api/journal/pictures": MOST_PICTURE_BYTES, keeping.UPLOAD: MOST_ARCHIVE_BYTES}
@@ -102,6 +100,20 @@ def create_app(
     app.add_middleware(Sealed)
     _serve_pages(app)
     return app
+
+
+@cache
+def _stations() -> Sequence[BaseRoute]:
+    """Return the routes of every station; they hold nothing of an application, and take long."""
+    api = APIRouter(prefix="/api", dependencies=[Depends(right_type), Depends(whole_text)])
+    planning = (plan, places, weather, paper)
+    working = (setup, solar, instruments, eyepiece, rehearsal)
+    stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)
+    for station in (*stations, events):
+        api.include_router(station.router)
+    every = APIRouter()
+    every.include_router(api)
+    return every.routes
 
 
 @asynccontextmanager

@@ -9,7 +9,7 @@ from jade_perch.core.bench.focus import Parfocal
 from jade_perch.core.bench.solar import SolarSession
 from jade_perch.core.errors import FieldProblem, OutOfRange
 from jade_perch.core.evening.context import EveningRow
-from jade_perch.core.evening.journal import EARLIEST_UTC, Observation
+from jade_perch.core.evening.journal import Observation
 from jade_perch.core.evening.onway import StepMark
 from jade_perch.core.evening.plan import PlanItem
 from jade_perch.core.evening.setup import SetupReading
@@ -270,10 +270,3 @@ def require_kept(item: Item) -> None:
     if isinstance(item, SolarSession) and item.closed_at_utc is None:
         cure = "End the session where it was opened, and export again."
         raise OutOfRange("closed_at_utc", "(nothing)", "a session that has ended", cure)
-    if isinstance(item, Observation) and item.observed_at_utc < EARLIEST_UTC:
-        raise OutOfRange(
-            "observed_at_utc",
-            f"{item.observed_at_utc:%Y-%m-%d}",
-            f"from {EARLIEST_UTC:%Y-%m-%d} on",
-            "Correct the date in the file.",
-        )
