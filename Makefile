@@ -7,7 +7,7 @@ WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
          frontend/vite.config.ts frontend/package-lock.json docs/rules.md
 
-.PHONY: demo run test bench torture busy screenshots build setup setup-dev lint format types catalogue card-font notices pins clean
+.PHONY: demo run test bench torture busy screenshots build setup setup-dev lint lint-house lint-page unit-page format types catalogue card-font notices pins clean
 
 demo: build
 	@$(BIN)/jade-perch demo --port $(PORT)
@@ -40,22 +40,30 @@ $(WEB): frontend/node_modules/.installed $(FRONT)
 	cd frontend && npm run --silent build
 	@touch $@
 
-lint: setup-dev
+lint: lint-house lint-page
+
+lint-house: setup-dev
 	$(BIN)/ruff check .
 	$(BIN)/ruff format --check .
 	$(BIN)/mypy
 	$(BIN)/lint-imports
+
+lint-page: setup
 	cd frontend && npm run --silent lint
 	cd frontend && npm run --silent types
+
+unit-page: setup
+	cd frontend && npm run --silent unit
 
 types: setup
 	$(BIN)/jade-perch openapi build/openapi.json
 	cd frontend && npm run --silent api-types
 
-test: setup-dev build
+# What does not wait for each other is done side by side, each told in one piece.
+test:
+	@$(MAKE) --no-print-directory -j2 -O setup-dev build
 	@tools/ensure_chromium
-	$(MAKE) --no-print-directory lint
-	cd frontend && npm run --silent unit
+	@$(MAKE) --no-print-directory -j2 -O lint unit-page
 	$(BIN)/pytest -n auto --dist worksteal
 
 format: setup-dev

@@ -1,12 +1,13 @@
 """What the catalogue's targets send: the columns that are held against the eye's threshold."""
 
 from collections.abc import Sequence
+from functools import lru_cache
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.sky.brightness import luminance_cd_m2
-from jade_perch.core.sky.catalogue import Catalogue
+from jade_perch.core.sky.catalogue import Catalogue, Kept
 from jade_perch.core.sky.ephemeris import BodyName
 from jade_perch.core.sky.seen import (
     BIG_SHELL_ARCMIN,
@@ -39,9 +40,14 @@ def sources_of(catalogue: Catalogue, rows: Integers) -> Sources:
 
     Source: the columns; where they are empty, typical values of each kind, rules.md#seen.
     """
-    numbers = {name: column[rows] for name, column in catalogue.numbers.items()}
-    kinds = [catalogue.kinds[row] for row in rows.tolist()]
-    bodies = [catalogue.bodies[row] for row in rows.tolist()]
+    every = _every_source(Kept(catalogue))
+    return Sources(*(getattr(every, name)[rows] for name in Sources.__slots__))
+
+
+@lru_cache(maxsize=4)
+def _every_source(kept: Kept) -> Sources:
+    """Return what every row of a catalogue sends: it depends on nothing else."""
+    numbers, kinds, bodies = kept.catalogue.numbers, kept.catalogue.kinds, kept.catalogue.bodies
     is_pair = np.isfinite(numbers["companion_mag"])
     magnitude = np.array([BODY_MAG.get(b, np.nan) if b else np.nan for b in bodies], dtype=float)
     magnitude = np.where(np.isfinite(magnitude), magnitude, numbers["magnitude"])
