@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { call } from '@/api/client'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import { useEvening } from '@/stores/evening'
@@ -10,14 +10,15 @@ import { useRungSum, type Figure } from './rungSum'
 const evening = useEvening()
 const { answer, refusal, load } = useAsked(() => call<Ladder[]>('/powers/ladders'), ['kit', 'evening'])
 const ladders = computed(() => answer.value ?? [])
-const chosen = ref<[number | null, number | null]>([null, null])
+const picked = ref<(number | null)[]>([null, null])
+/** Tonight's telescope and another, until others are picked; however late tonight's is known. */
+const chosen = computed(() => {
+  const first = picked.value[0] ?? evening.evening?.telescope?.id ?? ladders.value[0]?.telescope_id
+  const second = picked.value[1] ?? ladders.value.find(one => one.telescope_id !== first)?.telescope_id
+  return [first, second]
+})
 const pair = computed(() => chosen.value.map(id => ladders.value.find(one => one.telescope_id === id)))
 const keys = ref<Record<number, string>>({})
-watch(ladders, () => {
-  const first = evening.evening?.telescope?.id ?? ladders.value[0]?.telescope_id ?? null
-  const second = ladders.value.find(one => one.telescope_id !== first)?.telescope_id ?? null
-  chosen.value = [chosen.value[0] ?? first, chosen.value[1] ?? second]
-})
 /** The same glass in both telescopes, alone and with each amplifier. */
 const shared = computed(() => {
   const [one, two] = pair.value
@@ -46,8 +47,8 @@ onMounted(load)
 <template>
   <section v-if="ladders.length > 1" class="compare" aria-label="Compare two telescopes">
     <div v-for="(ladder, n) in pair" :key="n" class="side">
-      <v-select v-model="chosen[n]" :items="ladders" item-title="telescope_name" item-value="telescope_id"
-        :label="n ? 'against' : 'compare'" density="compact" />
+      <v-select :model-value="chosen[n]" :items="ladders" item-title="telescope_name" item-value="telescope_id"
+        :label="n ? 'against' : 'compare'" density="compact" @update:model-value="picked[n] = $event" />
       <LadderDrawing v-if="ladder?.rungs.length" :ladder="ladder" :selected-key="keyOf(ladder)" class="drawing"
         @select="select(ladder, $event)" @step="step(ladder, $event)" />
       <p v-else class="quiet">No eyepiece fits this one yet.</p>
