@@ -90,7 +90,7 @@ class Server:
         os.kill(self.process.pid, signal.SIGCONT)
 
     def stop(self, sign: int = signal.SIGTERM) -> None:
-        if self.process and self.process.pid:
+        if self.process and self.process.pid and self.process.is_alive():
             os.kill(self.process.pid, sign)
             self.process.join(timeout=END_SECONDS)
             assert self.process.exitcode is not None, "it does not end"

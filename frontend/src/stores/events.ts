@@ -49,12 +49,8 @@ export const useEvents = defineStore('events', () => {
     onAnswers(topic => fire([topic]), number => { if (boot.value === null) known ??= number })
     document.addEventListener('visibilitychange', () => fire([]))
     stream = new Stream(hear, now => {
-      const wasLost = isLost.value
       isLost.value = now
-      if (!now) {
-        if (wasLost) fire(ALL) // what was given up meanwhile, whether the stream began anew or only went on
-        return
-      }
+      if (!now) return fire(ALL) // what was given up meanwhile, whether the stream began anew or only went on
       abandon()
       fire(['clock']) // asking again says that nobody answers
       setTimeout(() => { if (isLost.value) abandon() }, GRACE_MS)

@@ -21,7 +21,7 @@ const LOOK_MS = 20_000
 export class Pages {
   reads = false
   private readonly channel = 'BroadcastChannel' in window ? new BroadcastChannel(NAME) : null
-  private mine: readonly Kind[] = []
+  private readonly mine = new Set<Kind>()
   private readonly wishes = new Map<string, readonly Kind[]>()
   private readonly unheard = new Set<string>()
   private waiting: ReturnType<typeof setTimeout> | undefined
@@ -44,7 +44,7 @@ export class Pages {
   /** Ask who reads; where nobody answers, this page does. */
   ask () {
     if (!this.channel) return this.begin()
-    this.post({ what: 'who', id: PAGE, kinds: this.mine })
+    this.post({ what: 'who', id: PAGE, kinds: [...this.mine] })
     clearTimeout(this.waiting)
     this.waiting = setTimeout(() => this.begin(), ANSWER_MS + Math.random() * ANSWER_MS)
   }
@@ -53,10 +53,11 @@ export class Pages {
     this.post({ what: 'told', told })
   }
 
-  /** Say which instruments this page wants to hear. */
-  want (kinds: readonly Kind[]) {
-    this.mine = kinds
-    this.post({ what: 'wants', id: PAGE, kinds })
+  /** Say that this page wants to hear an instrument, or no longer. */
+  want (kind: Kind, isWanted: boolean) {
+    if (isWanted) this.mine.add(kind)
+    else this.mine.delete(kind)
+    this.post({ what: 'wants', id: PAGE, kinds: [...this.mine] })
     if (this.reads) this.changed()
   }
 
@@ -110,7 +111,7 @@ export class Pages {
   private yield (id: string) {
     if (this.reads && PAGE < id) return this.post({ what: 'reads', id: PAGE })
     this.stop()
-    this.post({ what: 'wants', id: PAGE, kinds: this.mine })
+    this.post({ what: 'wants', id: PAGE, kinds: [...this.mine] })
   }
 
   private wish (id: string, kinds: readonly Kind[] | null) {

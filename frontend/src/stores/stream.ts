@@ -23,7 +23,6 @@ export class Stream {
   private openedAt = 0
   private askedAt = 0
   private saidAt = 0
-  private readonly kinds = new Set<Kind>()
   private readonly pages = new Pages(told => this.take(told), () => this.settle(), () => this.openIfSilent())
 
   constructor (private readonly tell: (told: Told) => void, private readonly lost: (isLost: boolean) => void) {}
@@ -36,13 +35,11 @@ export class Stream {
 
   /** Ask for the readings of an instrument until `ignore`; other pages may want them too. */
   listen (kind: Kind) {
-    this.kinds.add(kind)
-    this.pages.want([...this.kinds])
+    this.pages.want(kind, true)
   }
 
   ignore (kind: Kind) {
-    this.kinds.delete(kind)
-    this.pages.want([...this.kinds])
+    this.pages.want(kind, false)
   }
 
   /** Say when nothing has come for a while, and ask anew; a page nobody looks at has nobody to say it to. */
@@ -57,18 +54,19 @@ export class Stream {
       this.pages.ask()
     }
     if (silence > SILENT_MS && now - Math.max(this.openedAt, this.askedAt) > GRACE_MS) this.setLost(true)
-    if (!this.isLost || now - this.saidAt < PATIENCE_MS) return
-    this.saidAt = now
-    this.lost(true) // said already; what is asked since is not waited for either
-    this.openIfSilent()
+    if (this.isLost && now - this.saidAt >= PATIENCE_MS) this.say() // what is asked since is not waited for either
   }
 
   private setLost (isLost: boolean) {
     if (isLost === this.isLost) return
     this.isLost = isLost
+    this.say()
+  }
+
+  private say () {
     this.saidAt = performance.now()
-    this.lost(isLost)
-    if (isLost) this.openIfSilent()
+    this.lost(this.isLost)
+    if (this.isLost) this.openIfSilent()
   }
 
   /** Read anew where this page reads and has heard nothing for long: the way may be cut without a word. */
