@@ -77,7 +77,7 @@ def look_closer(case: Case, key: str) -> Closer:
     catalogue = case.catalogue
     target = catalogue.get(key)
     row = catalogue.row_of("moon" if target.kind == "Moon feature" else target.key) or 0
-    judged = judge(catalogue, case.sky, np.array([row]), case.glasses, case.viewer)
+    judged = judge(catalogue, case.sky, np.array([row]), case.glasses, case.viewer.field_factor)
     prospect = prospect_of(case, judged, row)
     light_words = ""
     if target.kind == "Moon feature":
@@ -120,7 +120,9 @@ def _rungs(case: Case, judged: Judged, prospect: Prospect) -> list[RungWord]:
 def _helps(case: Case, judged: Judged) -> list[Help]:
     if not judged.rows.size:
         return []
-    gained = gains_of(gains(case.catalogue, case.sky, judged, case.glasses, case.viewer), 0)
+    gained = gains_of(
+        gains(case.catalogue, case.sky, judged, case.glasses, case.viewer.field_factor), 0
+    )
     margin = float(judged.margin[0])
     found = [
         Help(name=name, title=words, adds=gained[name], word=word_of(margin + gained[name]))

@@ -8,12 +8,13 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.evening.choose import FIELD_ROOM
+from jade_perch.core.kept import Kept
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.neighbours import SAME
 from jade_perch.core.optics.rungs import Rung, glasses_of
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.sky.brightness import CLASS_MPSAS, luminance_cd_m2
-from jade_perch.core.sky.catalogue import Catalogue, Kept
+from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.nightsky import NightSky
 from jade_perch.core.sky.seen import STARRY, Glasses, Seen, Sources, see
 from jade_perch.core.sky.sources import sources_of
@@ -87,6 +88,14 @@ def glasses_for(rungs: Sequence[Rung], viewer: Viewer) -> Glasses:
     return glasses_of(rungs) if rungs else naked_eye(viewer)
 
 
+def columns_of(glasses: Glasses) -> tuple[tuple[float, ...], ...]:
+    """Return glasses as numbers that can be told apart and made glasses again.
+
+    Source: the columns, in their order.
+    """
+    return tuple(tuple(getattr(glasses, name).tolist()) for name in Glasses.__slots__)
+
+
 def thinned(glasses: Glasses) -> Glasses:
     """Return a few of many rungs, spread evenly by power, to rank a whole catalogue by.
 
@@ -105,7 +114,7 @@ def thinned(glasses: Glasses) -> Glasses:
 
 
 def judge(
-    catalogue: Catalogue, sky: NightSky, rows: Integers, glasses: Glasses, viewer: Viewer
+    catalogue: Catalogue, sky: NightSky, rows: Integers, glasses: Glasses, field_factor: float
 ) -> Judged:
     """Return targets that can be looked at tonight, each at its best moment on its best rung.
 
@@ -116,7 +125,7 @@ def judge(
     entry = sky.best[rows]
     rows, entry = rows[entry >= 0], entry[entry >= 0]
     sources = sources_of(catalogue, rows)
-    seen = see(sources, glasses, sky.sky_cd_m2[entry], sky.dimmed_mag[entry], viewer.field_factor)
+    seen = see(sources, glasses, sky.sky_cd_m2[entry], sky.dimmed_mag[entry], field_factor)
     rung = best_rung(catalogue, rows, sources, glasses, seen)
     at = np.arange(len(rows)), rung
     return Judged(rows, entry, seen.margin[at], rung, seen.part[at])
@@ -139,16 +148,16 @@ def best_rung(
 
 
 @lru_cache(maxsize=2)
-def _wishes_of_kinds(kept: Kept) -> tuple[Floats, Floats]:
+def _wishes_of_kinds(kept: Kept[Catalogue]) -> tuple[Floats, Floats]:
     """Return what each kind wishes for, a row each: the pupils that suit, (N, 2), and its room."""
-    kinds = kept.catalogue.kinds
+    kinds = kept.it.kinds
     suits = np.array([SUITS_MM[kind] for kind in kinds], dtype=float).reshape(-1, 2)
     room = np.array([CLUSTER_ROOM if kind in STARRY else FIELD_ROOM for kind in kinds], dtype=float)
     return suits, room
 
 
 def course(
-    catalogue: Catalogue, sky: NightSky, judged: Judged, glasses: Glasses, viewer: Viewer
+    catalogue: Catalogue, sky: NightSky, judged: Judged, glasses: Glasses, field_factor: float
 ) -> list[tuple[Integers, Floats]]:
     """Return for each judged target its looks in time order, and the margin at each.
 
@@ -162,7 +171,7 @@ def course(
     for number, entries in enumerate(looks):
         one = _repeated(sources, number, entries.size)
         glass = _single(glasses, int(judged.rung[number]))
-        seen = see(one, glass, sky.sky_cd_m2[entries], sky.dimmed_mag[entries], viewer.field_factor)
+        seen = see(one, glass, sky.sky_cd_m2[entries], sky.dimmed_mag[entries], field_factor)
         found.append((entries, seen.margin[:, 0]))
     return found
 
@@ -189,7 +198,7 @@ class Gains:
 
 
 def gains(
-    catalogue: Catalogue, sky: NightSky, judged: Judged, glasses: Glasses, viewer: Viewer
+    catalogue: Catalogue, sky: NightSky, judged: Judged, glasses: Glasses, field_factor: float
 ) -> Gains:
     """Return what would help each judged target, by the same model asked again.
 
@@ -201,7 +210,7 @@ def gains(
     at = np.arange(len(judged.rows)), judged.rung
 
     def _asked(glass: Glasses, sky_cd_m2: Floats) -> Floats:
-        return see(sources, glass, sky_cd_m2, dimmed, viewer.field_factor).margin
+        return see(sources, glass, sky_cd_m2, dimmed, field_factor).margin
 
     own = _asked(glasses, behind)
     edge = np.full((len(judged.rows), 1), np.nan)

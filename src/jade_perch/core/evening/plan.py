@@ -121,7 +121,7 @@ def make_plan(
     seconds = case.sky.unix_s[first:]
     wishes, left_out = _wishes(case, items)
     rows = np.array([one.row for one in wishes], dtype=int)
-    judged = judge(case.catalogue, case.sky, rows, case.glasses, case.viewer)
+    judged = judge(case.catalogue, case.sky, rows, case.glasses, case.viewer.field_factor)
     quality, margins = _quality(case, judged, first, len(seconds), _zenith_deg(case, mount))
     problem = _problem(case, wishes, judged, quality, seconds, from_utc)
     chosen = best_order(problem)
@@ -189,7 +189,7 @@ def _quality(
     """
     quality = np.full((len(judged.rows), times), -np.inf)
     known = quality.copy()
-    courses = course(case.catalogue, case.sky, judged, case.glasses, case.viewer)
+    courses = course(case.catalogue, case.sky, judged, case.glasses, case.viewer.field_factor)
     for number, (entries, margins) in enumerate(courses):
         seen = np.clip(margins / WORDS[0][1], 0.0, 1.0)
         worth = FAINT_COUNTS + (1 - FAINT_COUNTS) * seen

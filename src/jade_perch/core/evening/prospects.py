@@ -2,6 +2,7 @@
 
 import re
 from collections.abc import Collection, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -10,7 +11,9 @@ from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.evening.context import ListName
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.judging import (
+    Gains,
     Judged,
+    columns_of,
     course,
     gains,
     glasses_for,
@@ -31,12 +34,13 @@ from jade_perch.core.evening.prospect import (
 from jade_perch.core.evening.reasons import When
 from jade_perch.core.evening.tonight import Tonight
 from jade_perch.core.fields import Frozen
+from jade_perch.core.kept import Kept
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import USUAL_CLASS
-from jade_perch.core.sky.catalogue import Catalogue, Kept
+from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.ephemeris import make_moment
-from jade_perch.core.sky.nightsky import make_night_sky
+from jade_perch.core.sky.nightsky import NightSky, make_night_sky
 from jade_perch.core.sky.seen import WORDS, Glasses
 
 LIST_TITLES: dict[ListName, str] = {
@@ -52,6 +56,7 @@ STAR_MALUS = -0.8  # a single star is a point in every glass; our choice
 BRIGHT_BONUS, BRIGHT_MAGS = 0.25, (4.0, 9.0)  # all of it at the first magnitude, none at the last
 FIRST_STARS, FIRST_SHOWPIECES = 3, 2  # of a first night; our choice
 FIRST_STAR_MAG = 1.5
+RANKINGS_KEPT = 8  # of some two megabytes each: four telescopes, two lists
 NUMBER_ONLY = re.compile(r"(NGC|IC|HIP|ESO|UGC|PGC|Mel) [\d-]+")  # a label without a name
 CITY_KINDS = ("moon", "planet", "star", "double star", "open cluster", "globular cluster",
               "planetary nebula")  # fmt: skip
@@ -150,40 +155,86 @@ def prospect_of(case: Case, judged: Judged, row: int) -> Prospect:
     shows = judged.rows.size and judged.margin[0] >= WORDS[-1][1]
     if sight is not None and not shows:
         return told_by_sight(case, sight)
-    helped = gains(case.catalogue, case.sky, judged, case.glasses, case.viewer)
+    helped = gains(case.catalogue, case.sky, judged, case.glasses, case.viewer.field_factor)
     if not shows:
         return told_hidden(case, row, gains_of(helped, 0) if judged.rows.size else None)
-    looks = course(case.catalogue, case.sky, judged, case.glasses, case.viewer)[0]
+    looks = course(case.catalogue, case.sky, judged, case.glasses, case.viewer.field_factor)[0]
     return told(case, judged, 0, looks, helped, sight)
 
 
 def _prospects(case: Case, listed: ListName) -> list[Prospect]:
-    tried = thinned(case.glasses)
-    judged = judge(case.catalogue, case.sky, np.arange(len(case.catalogue)), tried, case.viewer)
-    rows = judged.rows[_chosen(case, judged, listed)]
-    shown = judge(case.catalogue, case.sky, rows, case.glasses, case.viewer)
+    ranked = _ranked(
+        _Asked(
+            catalogue=Kept(case.catalogue),
+            sky=Kept(case.sky),
+            glasses=columns_of(case.glasses),
+            field_factor=case.viewer.field_factor,
+            listed=listed,
+            noted=frozenset(case.noted),
+        )
+    )
+    shown, helped = ranked.shown, ranked.helped
     sights = {one.target.key: one for one in case.tonight.sights}
-    courses = course(case.catalogue, case.sky, shown, case.glasses, case.viewer)
-    helped = gains(case.catalogue, case.sky, shown, case.glasses, case.viewer)
     found = [
         told(
             case, shown, number, looks, helped, sights.get(case.catalogue.keys[shown.rows[number]])
         )
-        for number, looks in enumerate(courses)
+        for number, looks in enumerate(ranked.courses)
     ]
     have = {one.target.key for one in found}
     found += [told_by_sight(case, one) for one in case.tonight.sights if one.target.key not in have]
-    found += [] if listed == "first" else _never(case, judged, tried, have | set(sights))
+    found += [told_hidden(case, row, gained) for row, gained in ranked.hidden]
     order: dict[When, int] = {"now": 0, "later": 1, "not tonight": 2}
     return sorted(found, key=lambda one: (order[one.when], -_worth_of(case, one)))
 
 
-def _worth(case: Case, judged: Judged) -> Floats:
+@dataclass(frozen=True, slots=True)
+class _Asked:
+    """All that a night's ranking depends on: every moment of the night asks for the same."""
+
+    catalogue: Kept[Catalogue]
+    sky: Kept[NightSky]
+    glasses: tuple[tuple[float, ...], ...]
+    field_factor: float
+    listed: ListName
+    noted: frozenset[str]
+
+
+@dataclass(frozen=True, slots=True)
+class _Ranked:
+    """What a list shows, with what would help it, and what it does not show: rows, and their gains.
+
+    A row of ``hidden`` has no gains where it never can be looked at.
+    """
+
+    shown: Judged
+    courses: list[tuple[Integers, Floats]]
+    helped: Gains
+    hidden: list[tuple[int, dict[str, float] | None]]
+
+
+@lru_cache(maxsize=RANKINGS_KEPT)
+def _ranked(asked: _Asked) -> _Ranked:
+    catalogue, sky, factor = asked.catalogue.it, asked.sky.it, asked.field_factor
+    glasses = Glasses(*map(np.array, asked.glasses))
+    tried = thinned(glasses)
+    judged = judge(catalogue, sky, np.arange(len(catalogue)), tried, factor)
+    rows = judged.rows[_chosen(asked, judged)]
+    shown = judge(catalogue, sky, rows, glasses, factor)
+    return _Ranked(
+        shown=shown,
+        courses=course(catalogue, sky, shown, glasses, factor),
+        helped=gains(catalogue, sky, shown, glasses, factor),
+        hidden=[] if asked.listed == "first" else _never(asked, judged, tried, set(rows.tolist())),
+    )
+
+
+def _worth(asked: _Asked, judged: Judged) -> Floats:
     """Return how much each judged target is worth a look, for ranking alone."""
-    catalogue = case.catalogue
-    bonus = _bonuses(Kept(catalogue))[judged.rows]
-    unseen = np.array([catalogue.keys[row] not in case.noted for row in judged.rows.tolist()])
-    height = case.sky.altitude_deg[judged.entry] / 90
+    catalogue = asked.catalogue.it
+    bonus = _bonuses(asked.catalogue)[judged.rows]
+    unseen = np.array([catalogue.keys[row] not in asked.noted for row in judged.rows.tolist()])
+    height = asked.sky.it.altitude_deg[judged.entry] / 90
     return np.asarray(
         np.minimum(judged.margin, MARGIN_COUNTS)
         + bonus
@@ -208,9 +259,9 @@ def worth_of_row(catalogue: Catalogue, row: int) -> float:
 
 
 @lru_cache(maxsize=2)
-def _bonuses(kept: Kept) -> Floats:
+def _bonuses(kept: Kept[Catalogue]) -> Floats:
     """Return what each target is worth by its renown and its light, for ranking alone."""
-    catalogue = kept.catalogue
+    catalogue = kept.it
     known = [CLASSIC_BONUS * is_classic(label.split()[0]) for label in catalogue.labels]
     named = [NAMED_BONUS * (NUMBER_ONLY.fullmatch(label) is None) for label in catalogue.labels]
     share = np.interp(catalogue.numbers["magnitude"], BRIGHT_MAGS, (1.0, 0.0))
@@ -227,10 +278,10 @@ def is_classic(label: str) -> bool:
     return label[:1] == "M" and label[1:].isdigit()
 
 
-def _chosen(case: Case, judged: Judged, listed: ListName) -> Integers:
+def _chosen(asked: _Asked, judged: Judged) -> Integers:
     """Return which of the judged targets a list shows, by number."""
-    catalogue = case.catalogue
-    worth = np.where(judged.margin >= WORDS[-1][1], _worth(case, judged), -np.inf)
+    catalogue, listed = asked.catalogue.it, asked.listed
+    worth = np.where(judged.margin >= WORDS[-1][1], _worth(asked, judged), -np.inf)
     rows = judged.rows.tolist()
     kinds = np.array([catalogue.kinds[row] for row in rows])
     order = np.argsort(-worth, kind="stable")
@@ -253,22 +304,28 @@ def _taken(judged: Judged, numbers: Integers) -> Judged:
     return Judged(*(getattr(judged, name)[numbers] for name in judged.__slots__))
 
 
-def _never(case: Case, judged: Judged, tried: Glasses, have: Collection[str]) -> list[Prospect]:
-    """Return well-known targets that do not show tonight, the brightest first, and why."""
-    catalogue = case.catalogue
-    classic = [
-        row
-        for row, label in enumerate(catalogue.labels)
-        if label[:1] == "M" and is_classic(label.split()[0]) and catalogue.keys[row] not in have
-    ]
+def _never(
+    asked: _Asked, judged: Judged, tried: Glasses, have: Collection[int]
+) -> list[tuple[int, dict[str, float] | None]]:
+    """Return well-known targets that do not show tonight, the brightest first, and their gains."""
+    catalogue = asked.catalogue.it
     at = {row: number for number, row in enumerate(judged.rows.tolist())}
-    hidden = [row for row in classic if row not in at or judged.margin[at[row]] < WORDS[-1][1]]
+    hidden = [
+        row
+        for row in _classics(asked.catalogue)
+        if row not in have and (row not in at or judged.margin[at[row]] < WORDS[-1][1])
+    ]
     hidden.sort(key=lambda row: (row not in at, float(catalogue.numbers["magnitude"][row])))
     rows = hidden[:MOST_NOT]
     faint = _taken(judged, np.array([at[row] for row in rows if row in at], dtype=int))
-    helped = gains(catalogue, case.sky, faint, tried, case.viewer)
+    helped = gains(catalogue, asked.sky.it, faint, tried, asked.field_factor)
     known = {row: gains_of(helped, number) for number, row in enumerate(faint.rows.tolist())}
-    return [told_hidden(case, row, known.get(row)) for row in rows]
+    return [(row, known.get(row)) for row in rows]
+
+
+@lru_cache(maxsize=2)
+def _classics(kept: Kept[Catalogue]) -> list[int]:
+    return [row for row, label in enumerate(kept.it.labels) if is_classic(label.split()[0])]
 
 
 def _words(case: Case, found: Sequence[Prospect]) -> str:

@@ -240,7 +240,7 @@ def _seen_on(
         return {}
     sky = some_night_sky(some, looker.place, track, unix_s)
     glasses = glasses_for(usable_rungs(looker.ladder), looker.viewer)
-    judged = judge(some, sky, np.arange(len(rows)), glasses, looker.viewer)
+    judged = judge(some, sky, np.arange(len(rows)), glasses, looker.viewer.field_factor)
     found = {}
     for number, entry, margin in zip(judged.rows, judged.entry, judged.margin, strict=True):
         word = word_of(float(margin))

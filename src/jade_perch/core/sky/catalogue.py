@@ -181,19 +181,6 @@ class Catalogue:
                 yield 3, bright if isfinite(bright) else inf, row
 
 
-@dataclass(frozen=True, eq=False)
-class Kept:
-    """A catalogue as the key of what is kept of it: the same object, whatever it holds."""
-
-    catalogue: Catalogue
-
-    def __hash__(self) -> int:
-        return id(self.catalogue)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, Kept) and other.catalogue is self.catalogue
-
-
 def spelled(text: str) -> str:
     """Return a name without what people write differently: case, blanks, hyphens.
 

@@ -11,10 +11,11 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers, Truths
+from jade_perch.core.kept import Kept
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.air import dimmed_mag
-from jade_perch.core.sky.catalogue import Catalogue, Kept, unit_vectors
+from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
 from jade_perch.core.sky.ephemeris import INDEX, Track, make_moment
 from jade_perch.core.sky.night import Night, night_track
 from jade_perch.core.sky.skylight import (
@@ -120,9 +121,9 @@ def make_night_sky(catalogue: Catalogue, site: Site, night: Night) -> NightSky:
 
 
 @lru_cache(maxsize=3)
-def _night_sky(kept: Kept, site: Site, day: date) -> NightSky:
+def _night_sky(kept: Kept[Catalogue], site: Site, day: date) -> NightSky:
     track = night_track(site, day)
-    return some_night_sky(kept.catalogue, site, track, sunless(site, track))
+    return some_night_sky(kept.it, site, track, sunless(site, track))
 
 
 def some_night_sky(catalogue: Catalogue, site: Site, track: Track, unix_s: Floats) -> NightSky:

@@ -6,8 +6,9 @@ from functools import lru_cache
 import numpy as np
 
 from jade_perch.core.arrays import Floats, Integers
+from jade_perch.core.kept import Kept
 from jade_perch.core.sky.brightness import luminance_cd_m2
-from jade_perch.core.sky.catalogue import Catalogue, Kept
+from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.ephemeris import BodyName
 from jade_perch.core.sky.seen import (
     BIG_SHELL_ARCMIN,
@@ -45,9 +46,9 @@ def sources_of(catalogue: Catalogue, rows: Integers) -> Sources:
 
 
 @lru_cache(maxsize=4)
-def _every_source(kept: Kept) -> Sources:
+def _every_source(kept: Kept[Catalogue]) -> Sources:
     """Return what every row of a catalogue sends: it depends on nothing else."""
-    numbers, kinds, bodies = kept.catalogue.numbers, kept.catalogue.kinds, kept.catalogue.bodies
+    numbers, kinds, bodies = kept.it.numbers, kept.it.kinds, kept.it.bodies
     is_pair = np.isfinite(numbers["companion_mag"])
     magnitude = np.array([BODY_MAG.get(b, np.nan) if b else np.nan for b in bodies], dtype=float)
     magnitude = np.where(np.isfinite(magnitude), magnitude, numbers["magnitude"])
