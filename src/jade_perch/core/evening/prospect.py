@@ -3,6 +3,7 @@
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -21,6 +22,7 @@ from jade_perch.core.evening.reasons import (
 )
 from jade_perch.core.evening.tonight import Sight, Tonight, direction
 from jade_perch.core.fields import Frozen
+from jade_perch.core.kept import Kept
 from jade_perch.core.moments import utc_of
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import Viewer, naked_limit_mag
@@ -34,6 +36,7 @@ from jade_perch.core.skyline import is_behind
 
 EYE = "the eye alone"
 TRACK_S = 3600.0  # a point of a track each hour
+TRACKS_KEPT = 512  # some kilobytes each: eight lists
 MARGIN_COUNTS = 1.3  # more margin does not make a finer target; our choice
 HIGH_COUNTS = 0.2  # of margin, for standing overhead instead of low; our choice
 NEXT_SKYLINE_DEG = 1.5  # a last look so much over the lowest air ended behind the skyline; ours
@@ -177,7 +180,7 @@ def told(
         magnification=rung.magnification if rung else 1.0,
         expected=expected(_look(case, row, target, word, rung)),
         is_noted=target.key in case.noted,
-        track=_track(case, row),
+        track=_track(Kept(case.sky), row),
         sight=sight,
         **_place_now(case, row, sight),
     )
@@ -293,22 +296,24 @@ def _made_of(catalogue: Catalogue, row: int) -> dict[str, Any]:
     }
 
 
-def _track(case: Case, row: int) -> list[TrackPoint]:
+@lru_cache(maxsize=TRACKS_KEPT)
+def _track(kept: Kept[NightSky], row: int) -> list[TrackPoint]:
     """Return where a target can be looked at, at every hour and at both ends."""
-    looks = case.sky.looks(row)
+    sky = kept.it
+    looks = sky.looks(row)
     entries = np.arange(looks.start, looks.stop)
     if not entries.size:
         return []
-    seconds = case.sky.unix_s[case.sky.step[entries]]
+    seconds = sky.unix_s[sky.step[entries]]
     whole = np.flatnonzero(np.diff(seconds // TRACK_S, prepend=-1.0, append=-1.0)[:-1])
-    kept = np.unique([*whole.tolist(), 0, entries.size - 1])
+    chosen = np.unique([*whole.tolist(), 0, entries.size - 1])
     return [
         TrackPoint(
             at_utc=utc_of(float(seconds[n])),
-            altitude_deg=round(float(case.sky.altitude_deg[entries[n]]), 2),
-            azimuth_deg=round(float(case.sky.azimuth_deg[entries[n]]), 2),
+            altitude_deg=round(float(sky.altitude_deg[entries[n]]), 2),
+            azimuth_deg=round(float(sky.azimuth_deg[entries[n]]), 2),
         )
-        for n in kept
+        for n in chosen
     ]
 
 
@@ -368,7 +373,7 @@ def told_hidden(case: Case, row: int, gained: dict[str, float] | None) -> Prospe
         magnification=rung.magnification if rung else 1.0,
         expected=expected(_look(case, row, target, NOT_SEEN, rung)),
         is_noted=target.key in case.noted,
-        track=_track(case, row),
+        track=_track(Kept(case.sky), row),
         sight=None,
         **_place_now(case, row, None),
     )
