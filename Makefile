@@ -64,6 +64,7 @@ test:
 	@$(MAKE) --no-print-directory -j2 -O setup-dev build
 	@tools/ensure_chromium
 	@$(MAKE) --no-print-directory -j2 -O lint unit-page
+	@$(BIN)/python -m compileall -q src  # once, not by each of many processes
 	$(BIN)/pytest -n auto --dist worksteal
 
 format: setup-dev

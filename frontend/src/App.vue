@@ -49,10 +49,7 @@ useKeys(key => {
 
 const events = useEvents()
 events.start()
-onMounted(async () => {
-  await evening.refresh()
-  await rungs.load()
-})
+onMounted(() => evening.refresh())
 </script>
 
 <template>

@@ -12,6 +12,7 @@ ARGUMENTS = (
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--js-flags=--no-opt --no-maglev",  # a journey is over before faster code would pay
 )
 
 
