@@ -8,7 +8,7 @@ from fastapi.routing import APIRoute
 from jade_perch.api.app import create_app
 from jade_perch.api.guard import the_guard
 from jade_perch.devices.clock import Clock
-from tests.asking import CSV, asking, fill
+from tests.asking import CSV, asking, lay_out
 
 from .test_api import refused
 from .test_setup import NORTH_WEST, SEEN, TOWARD_THE_SUN, choose, states
@@ -59,9 +59,8 @@ def clock():
 
 @pytest.fixture
 def by_day(tmp_path, clock):
-    client = asking(create_app(tmp_path, clock))
-    fill(tmp_path)
-    return client
+    lay_out(tmp_path, is_demo=True)
+    return asking(create_app(tmp_path, clock))
 
 
 def routes_below(router):

@@ -10,13 +10,10 @@ import pytest
 from jade_perch.api.app import create_app
 from jade_perch.api.broker import Broker
 from jade_perch.api.events import BEAT_S, events, tell_reading
-from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.devices.hub import InstrumentHub
 from jade_perch.standins.instruments import InstrumentSettings
-from jade_perch.store.connection import DATABASE_NAME, connect
-from jade_perch.store.migrations import migrate
-from tests.asking import LINES, asking
+from tests.asking import LINES, asking, lay_out
 
 from .test_api import refused
 
@@ -371,10 +368,7 @@ def test_every_step_answers_at_the_ends_of_the_earth(demo, latitude):
 
 @pytest.mark.parametrize("clock", ["1950-06-01T12:00+00:00", "2031-01-01T18:00+00:00"])
 def test_outside_the_magnetic_models_years_everything_else_still_works(tmp_path, clock):
-    db = connect(tmp_path / DATABASE_NAME)
-    migrate(db)
-    load_demo(db)
-    db.close()
+    lay_out(tmp_path, is_demo=True)
     client = asking(create_app(tmp_path, parse_clock(clock)))
     choose(client, "Dipper 77")
     board = client.get("/api/setup/north").json()

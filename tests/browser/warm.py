@@ -18,6 +18,7 @@ from multiprocessing.process import BaseProcess
 from pathlib import Path
 
 from jade_perch.demo.loader import CLOCK
+from tests.asking import lay_out
 
 START_SECONDS, END_SECONDS = 60.0, 10.0
 
@@ -56,6 +57,7 @@ class Server:
         return f"http://127.0.0.1:{self.port}"
 
     def start(self) -> None:
+        lay_out(self.data_dir, self.command == "demo")
         self.process = start(
             [
                 self.command,
