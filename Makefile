@@ -7,7 +7,7 @@ WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
          frontend/vite.config.ts frontend/package-lock.json docs/rules.md
 
-.PHONY: demo run test bench torture busy screenshots build setup setup-dev lint lint-house lint-page unit-page format types catalogue card-font notices pins clean
+.PHONY: demo run test tests bench torture busy screenshots build setup setup-dev lint lint-house lint-page unit-page format types catalogue card-font notices pins clean
 
 demo: build
 	@$(BIN)/jade-perch demo --port $(PORT)
@@ -63,9 +63,12 @@ types: setup
 test:
 	@$(MAKE) --no-print-directory -j2 -O setup-dev build
 	@tools/ensure_chromium
-	@$(MAKE) --no-print-directory -j2 -O lint unit-page
 	@$(BIN)/python -m compileall -q src  # once, not by each of many processes
-	$(BIN)/pytest -n auto --dist worksteal
+	@$(MAKE) --no-print-directory -j2 -O tests lint unit-page
+
+# a journey waits now and then, and what looks at the code fills that; it is told as it comes
+tests: setup-dev build
+	+$(BIN)/pytest -n auto --dist worksteal
 
 format: setup-dev
 	$(BIN)/ruff check --fix .

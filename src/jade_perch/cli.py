@@ -18,7 +18,6 @@ import platformdirs
 import uvicorn
 from pydantic import ValidationError
 
-from jade_perch.api.app import create_app
 from jade_perch.core.errors import OutOfRange, field_problems
 from jade_perch.demo.loader import CLOCK, SEED, load_demo
 from jade_perch.devices.clock import Clock, parse_clock
@@ -96,6 +95,8 @@ def _serve(options: argparse.Namespace, clock: Clock) -> int:
 def _serve_from(
     data_dir: Path, options: argparse.Namespace, clock: Clock, door: socket.socket
 ) -> int:
+    from jade_perch.api.app import create_app  # takes seconds: what is wrong is told before
+
     names = () if is_everywhere(options.host) else (options.host,)
     app = create_app(data_dir, clock, hosts=names, weather_seed=options.weather_seed)
     found = damage_of(data_dir)
@@ -176,6 +177,8 @@ def _print_lines(options: argparse.Namespace) -> int:
 
 def _write_openapi(file: Path) -> int:
     """Write the OpenAPI document, from which the page's types are generated."""
+    from jade_perch.api.app import create_app
+
     file.parent.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as empty:
         document = create_app(Path(empty), Clock()).openapi()

@@ -1,6 +1,7 @@
 """Who may come in: every route of the document, by every door that is not its own."""
 
 import re
+from collections.abc import Iterator
 
 import pytest
 from fastapi.testclient import TestClient
@@ -27,8 +28,9 @@ WRITES = ("post", "put", "patch", "delete")
 
 
 @pytest.fixture(scope="module")
-def house(tmp_path_factory) -> TestClient:
-    return demo_house(tmp_path_factory.mktemp("doors"))
+def house(tmp_path_factory) -> Iterator[TestClient]:
+    with demo_house(tmp_path_factory.mktemp("doors")) as house:
+        yield house
 
 
 def doors(house, verbs=("get", *WRITES)):

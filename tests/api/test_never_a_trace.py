@@ -1,5 +1,7 @@
 """Whatever is sent to whichever route, the answer is data or a problem the document knows."""
 
+from collections.abc import Iterator
+
 import pytest
 from fastapi.testclient import TestClient
 
@@ -7,12 +9,13 @@ from tests.asking import CSV, demo_house
 from tests.odd import Maker, fault_of, missing_sizes, operations, send, sent_schemas
 
 EVERY_KIND_OF_ROUTE = 170  # there are more, but not fewer
-ROUNDS = 6
+ROUNDS = 4
 
 
 @pytest.fixture(scope="module")
-def client(tmp_path_factory) -> TestClient:
-    return demo_house(tmp_path_factory.mktemp("fuzz"))
+def client(tmp_path_factory) -> Iterator[TestClient]:
+    with demo_house(tmp_path_factory.mktemp("fuzz")) as client:
+        yield client
 
 
 def test_any_question_is_answered_as_the_document_says(client):
