@@ -198,3 +198,16 @@ def test_a_sky_nobody_described_is_said_to_be_assumed():
     assert "taken as class 5" in listed(desk(unknown)).assumed
     by_eye = unknown.model_copy(update={"naked_eye_limit_mag": 5.5})
     assert listed(desk()).assumed == listed(desk(by_eye)).assumed == ""
+
+
+def test_a_list_asked_for_again_is_the_same_until_something_is_noted():
+    one = desk()
+    first = listed(one)
+    assert listed(one) == first
+    finest = next(found for found in first.prospects if found.target.kind == "open cluster")
+    noted = [found.target.key for found in first.prospects if found.target.key != finest.target.key]
+    again = listed(one, noted=noted)
+    place = names(again).index(finest.target.label)
+    assert place <= names(first).index(finest.target.label)
+    said = {found.target.key for found in again.prospects if found.is_noted}
+    assert said and said <= set(noted), "and not what the list said before"

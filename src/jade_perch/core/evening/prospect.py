@@ -3,7 +3,6 @@
 from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
 from typing import Any
 
 import numpy as np
@@ -22,7 +21,7 @@ from jade_perch.core.evening.reasons import (
 )
 from jade_perch.core.evening.tonight import Sight, Tonight, direction
 from jade_perch.core.fields import Frozen
-from jade_perch.core.kept import Kept
+from jade_perch.core.kept import kept_with
 from jade_perch.core.moments import utc_of
 from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.optics.viewer import Viewer, naked_limit_mag
@@ -36,7 +35,7 @@ from jade_perch.core.skyline import is_behind
 
 EYE = "the eye alone"
 TRACK_S = 3600.0  # a point of a track each hour
-TRACKS_KEPT = 512  # some kilobytes each: eight lists
+TRACKS_KEPT = 500  # of a night, some kilobytes each
 MARGIN_COUNTS = 1.3  # more margin does not make a finer target; our choice
 HIGH_COUNTS = 0.2  # of margin, for standing overhead instead of low; our choice
 NEXT_SKYLINE_DEG = 1.5  # a last look so much over the lowest air ended behind the skyline; ours
@@ -180,7 +179,7 @@ def told(
         magnification=rung.magnification if rung else 1.0,
         expected=expected(_look(case, row, target, word, rung)),
         is_noted=target.key in case.noted,
-        track=_track(Kept(case.sky), row),
+        track=_track(case.sky, row),
         sight=sight,
         **_place_now(case, row, sight),
     )
@@ -296,10 +295,9 @@ def _made_of(catalogue: Catalogue, row: int) -> dict[str, Any]:
     }
 
 
-@lru_cache(maxsize=TRACKS_KEPT)
-def _track(kept: Kept[NightSky], row: int) -> list[TrackPoint]:
+@kept_with(TRACKS_KEPT)
+def _track(sky: NightSky, row: int) -> list[TrackPoint]:
     """Return where a target can be looked at, at every hour and at both ends."""
-    sky = kept.it
     looks = sky.looks(row)
     entries = np.arange(looks.start, looks.stop)
     if not entries.size:
@@ -373,7 +371,7 @@ def told_hidden(case: Case, row: int, gained: dict[str, float] | None) -> Prospe
         magnification=rung.magnification if rung else 1.0,
         expected=expected(_look(case, row, target, NOT_SEEN, rung)),
         is_noted=target.key in case.noted,
-        track=_track(Kept(case.sky), row),
+        track=_track(case.sky, row),
         sight=None,
         **_place_now(case, row, None),
     )

@@ -34,7 +34,7 @@ from jade_perch.core.evening.prospect import (
 from jade_perch.core.evening.reasons import When
 from jade_perch.core.evening.tonight import Tonight
 from jade_perch.core.fields import Frozen
-from jade_perch.core.kept import Kept
+from jade_perch.core.kept import Kept, kept_with
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import USUAL_CLASS
@@ -56,7 +56,7 @@ STAR_MALUS = -0.8  # a single star is a point in every glass; our choice
 BRIGHT_BONUS, BRIGHT_MAGS = 0.25, (4.0, 9.0)  # all of it at the first magnitude, none at the last
 FIRST_STARS, FIRST_SHOWPIECES = 3, 2  # of a first night; our choice
 FIRST_STAR_MAG = 1.5
-RANKINGS_KEPT = 8  # of some two megabytes each: four telescopes, two lists
+RANKINGS_KEPT = 8  # of a night: four telescopes, two lists
 NUMBER_ONLY = re.compile(r"(NGC|IC|HIP|ESO|UGC|PGC|Mel) [\d-]+")  # a label without a name
 CITY_KINDS = ("moon", "planet", "star", "double star", "open cluster", "globular cluster",
               "planetary nebula")  # fmt: skip
@@ -164,14 +164,14 @@ def prospect_of(case: Case, judged: Judged, row: int) -> Prospect:
 
 def _prospects(case: Case, listed: ListName) -> list[Prospect]:
     ranked = _ranked(
+        case.sky,
         _Asked(
             catalogue=Kept(case.catalogue),
-            sky=Kept(case.sky),
             glasses=columns_of(case.glasses),
             field_factor=case.viewer.field_factor,
             listed=listed,
             noted=frozenset(case.noted),
-        )
+        ),
     )
     shown, helped = ranked.shown, ranked.helped
     sights = {one.target.key: one for one in case.tonight.sights}
@@ -190,10 +190,9 @@ def _prospects(case: Case, listed: ListName) -> list[Prospect]:
 
 @dataclass(frozen=True, slots=True)
 class _Asked:
-    """All that a night's ranking depends on: every moment of the night asks for the same."""
+    """All that a ranking depends on beside the night: every moment of it asks for the same."""
 
     catalogue: Kept[Catalogue]
-    sky: Kept[NightSky]
     glasses: tuple[tuple[float, ...], ...]
     field_factor: float
     listed: ListName
@@ -213,28 +212,28 @@ class _Ranked:
     hidden: list[tuple[int, dict[str, float] | None]]
 
 
-@lru_cache(maxsize=RANKINGS_KEPT)
-def _ranked(asked: _Asked) -> _Ranked:
-    catalogue, sky, factor = asked.catalogue.it, asked.sky.it, asked.field_factor
+@kept_with(RANKINGS_KEPT)
+def _ranked(sky: NightSky, asked: _Asked) -> _Ranked:
+    catalogue, factor = asked.catalogue.it, asked.field_factor
     glasses = Glasses(*map(np.array, asked.glasses))
     tried = thinned(glasses)
     judged = judge(catalogue, sky, np.arange(len(catalogue)), tried, factor)
-    rows = judged.rows[_chosen(asked, judged)]
+    rows = judged.rows[_chosen(sky, asked, judged)]
     shown = judge(catalogue, sky, rows, glasses, factor)
     return _Ranked(
         shown=shown,
         courses=course(catalogue, sky, shown, glasses, factor),
         helped=gains(catalogue, sky, shown, glasses, factor),
-        hidden=[] if asked.listed == "first" else _never(asked, judged, tried, set(rows.tolist())),
+        hidden=_never(sky, asked, judged, tried, rows.tolist()),
     )
 
 
-def _worth(asked: _Asked, judged: Judged) -> Floats:
+def _worth(sky: NightSky, asked: _Asked, judged: Judged) -> Floats:
     """Return how much each judged target is worth a look, for ranking alone."""
     catalogue = asked.catalogue.it
     bonus = _bonuses(asked.catalogue)[judged.rows]
     unseen = np.array([catalogue.keys[row] not in asked.noted for row in judged.rows.tolist()])
-    height = asked.sky.it.altitude_deg[judged.entry] / 90
+    height = sky.altitude_deg[judged.entry] / 90
     return np.asarray(
         np.minimum(judged.margin, MARGIN_COUNTS)
         + bonus
@@ -278,10 +277,10 @@ def is_classic(label: str) -> bool:
     return label[:1] == "M" and label[1:].isdigit()
 
 
-def _chosen(asked: _Asked, judged: Judged) -> Integers:
+def _chosen(sky: NightSky, asked: _Asked, judged: Judged) -> Integers:
     """Return which of the judged targets a list shows, by number."""
     catalogue, listed = asked.catalogue.it, asked.listed
-    worth = np.where(judged.margin >= WORDS[-1][1], _worth(asked, judged), -np.inf)
+    worth = np.where(judged.margin >= WORDS[-1][1], _worth(sky, asked, judged), -np.inf)
     rows = judged.rows.tolist()
     kinds = np.array([catalogue.kinds[row] for row in rows])
     order = np.argsort(-worth, kind="stable")
@@ -305,9 +304,14 @@ def _taken(judged: Judged, numbers: Integers) -> Judged:
 
 
 def _never(
-    asked: _Asked, judged: Judged, tried: Glasses, have: Collection[int]
+    sky: NightSky, asked: _Asked, judged: Judged, tried: Glasses, have: Collection[int]
 ) -> list[tuple[int, dict[str, float] | None]]:
-    """Return well-known targets that do not show tonight, the brightest first, and their gains."""
+    """Return well-known targets that do not show tonight, the brightest first, and their gains.
+
+    A first night is told of none.
+    """
+    if asked.listed == "first":
+        return []
     catalogue = asked.catalogue.it
     at = {row: number for number, row in enumerate(judged.rows.tolist())}
     hidden = [
@@ -318,7 +322,7 @@ def _never(
     hidden.sort(key=lambda row: (row not in at, float(catalogue.numbers["magnitude"][row])))
     rows = hidden[:MOST_NOT]
     faint = _taken(judged, np.array([at[row] for row in rows if row in at], dtype=int))
-    helped = gains(catalogue, asked.sky.it, faint, tried, asked.field_factor)
+    helped = gains(catalogue, sky, faint, tried, asked.field_factor)
     known = {row: gains_of(helped, number) for number, row in enumerate(faint.rows.tolist())}
     return [(row, known.get(row)) for row in rows]
 

@@ -33,7 +33,7 @@ LOWEST_DEG = 10.0  # below it thick air ruins every view
 SKY_WEIGHT = 0.6  # how much of a darker sky becomes margin; rules.md#nightsky
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class NightSky:
     """Moments ``unix_s`` (T,) and, for every look that is possible, one entry in flat arrays.
 
