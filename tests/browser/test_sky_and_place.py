@@ -139,6 +139,22 @@ def test_lists_and_filters_are_honest(fresh_demo, new_page):
     )
 
 
+def test_nothing_moves_under_a_finger_when_the_way_to_a_target_comes_late(demo_server, new_page):
+    page, held, told = new_page(f"{demo_server.url}/plan"), [], []
+    page.route("**/path?*", lambda one: one.continue_() if told else held.append(one))
+    with page.expect_request("**/path?*"):
+        find(page, "M35")
+    note = page.get_by_role("button", name="Note an observation of M35")
+    expect(note).to_be_visible()
+    before = note.bounding_box()
+    told.append(True)
+    for asked in held:
+        asked.continue_()
+    way = page.get_by_role("region", name="How to find it")
+    expect(way.get_by_role("img", name=re.compile("^By eye"))).to_be_visible()
+    assert note.bounding_box() == before
+
+
 def test_a_plan_is_made_moved_and_outlives_the_page(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/plan")
     page.get_by_role("button", name="Plan the evening").click()

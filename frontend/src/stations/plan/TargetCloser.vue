@@ -51,9 +51,16 @@ async function lookAt () {
       <p v-if="sight?.refused" role="alert" class="sun-frame"><b>{{ sight.from_sun_deg.toFixed(0) }}° from the Sun,
         which
         is up: do not aim there.</b></p>
+      <p class="expected">{{ one.expected }}</p>
+      <!-- above what comes later: nothing moves under a finger -->
+      <div class="buttons">
+        <v-btn v-if="one.when !== 'not tonight' && !plan.has(planKey)" color="primary" variant="flat"
+          @click="plan.add([planKey])">Add to tonight</v-btn>
+        <v-btn @click="lookAt">See it in the field</v-btn>
+        <v-btn :aria-label="`Note an observation of ${one.target.label}`" @click="note">Note</v-btn>
+      </div>
       <FindingPath v-if="one.when !== 'not tonight'" :target-key="one.target.key"
         :at-utc="store.atUtc ?? one.best_utc ?? store.tonight!.at_utc" />
-      <p class="expected">{{ one.expected }}</p>
       <dl>
         <dt>Visibility</dt>
         <dd><button v-if="closer.sum" type="button" class="link-button inline"
@@ -85,12 +92,6 @@ async function lookAt () {
       <router-link v-else-if="!store.answer?.prospects.some(p => p.rung_key)" to="/kit">Add a telescope and an
         eyepiece to know the
         glass.</router-link>
-      <div class="buttons">
-        <v-btn v-if="one.when !== 'not tonight' && !plan.has(planKey)" color="primary" variant="flat"
-          @click="plan.add([planKey])">Add to tonight</v-btn>
-        <v-btn @click="lookAt">See it in the field</v-btn>
-        <v-btn :aria-label="`Note an observation of ${one.target.label}`" @click="note">Note</v-btn>
-      </div>
     </template>
   </aside>
 </template>
