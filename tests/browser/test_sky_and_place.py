@@ -1,9 +1,12 @@
 """The plan station: any target told whole, a skyline that hides, the calendar, any moment."""
 
 import re
+from collections.abc import Callable
 
+import pytest
 from playwright.sync_api import Page, expect
 
+from .conftest import PHONE, WIDE
 from .test_first_evening import fill, save
 
 
@@ -139,20 +142,45 @@ def test_lists_and_filters_are_honest(fresh_demo, new_page):
     )
 
 
-def test_nothing_moves_under_a_finger_when_the_way_to_a_target_comes_late(demo_server, new_page):
-    page, held, told = new_page(f"{demo_server.url}/plan"), [], []
-    page.route("**/path?*", lambda one: one.continue_() if told else held.append(one))
-    with page.expect_request("**/path?*"):
-        find(page, "M35")
+def come_late(page: Page, pattern: str) -> Callable[[], None]:
+    """Hold some answers back until the result is called."""
+    held, told = [], []
+    page.route(pattern, lambda one: one.continue_() if told else held.append(one))
+
+    def let_go() -> None:
+        told.append(True)
+        for one in held:
+            one.continue_()
+
+    return let_go
+
+
+def test_what_is_done_with_a_target_stays_where_it_is_when_the_way_comes_late(
+    demo_server, new_page
+):
+    page = new_page(f"{demo_server.url}/plan")
+    let_go = come_late(page, "**/path?*")
+    find(page, "M35")
     note = page.get_by_role("button", name="Note an observation of M35")
     expect(note).to_be_visible()
     before = note.bounding_box()
-    told.append(True)
-    for asked in held:
-        asked.continue_()
+    let_go()
     way = page.get_by_role("region", name="How to find it")
     expect(way.get_by_role("img", name=re.compile("^By eye"))).to_be_visible()
     assert note.bounding_box() == before
+
+
+@pytest.mark.parametrize("size", [WIDE, PHONE])
+def test_the_list_stays_where_it_is_when_the_weather_comes_late(demo_server, new_page, size):
+    page = new_page(f"{demo_server.url}/practice", size)
+    let_go = come_late(page, "**/api/plan/weather")
+    page.get_by_role("link", name="Plan").click()
+    moon = page.get_by_role("main").get_by_role("button", name=re.compile("^Moon"))
+    expect(moon).to_be_visible()
+    before = moon.bounding_box()
+    let_go()
+    expect(page.get_by_role("link", name="Why")).to_be_visible()
+    assert moon.bounding_box() == before
 
 
 def test_a_plan_is_made_moved_and_outlives_the_page(fresh_demo, new_page):

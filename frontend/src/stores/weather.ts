@@ -19,7 +19,7 @@ export function typedOf (hour: Schema<'WeatherHour'>): TypedValues {
 export const useWeather = defineStore('weather', () => {
   const evening = useEvening()
   const notices = useNotices()
-  const { answer, refusal, load } = useAsked(() => call<Weather | null>('/plan/weather'), ['evening', 'kit', 'clock'])
+  const { answer, refusal, isAsked, load } = useAsked(() => call<Weather | null>('/plan/weather'), ['evening', 'kit', 'clock'])
   watch(() => [evening.evening?.night?.date, evening.evening?.site?.id], () => void load())
   const { refusal: notTaken, attempt } = useAttempt()
   const outlook = computed(() => answer.value?.outlook ?? null)
@@ -38,5 +38,5 @@ export const useWeather = defineStore('weather', () => {
     await attempt(() => call<void>(`/plan/weather/files/${id}`, { method: 'DELETE' }))
     notices.say('The weather file is taken away.', () => call<void>(`/plan/weather/files/${id}/restore`, { method: 'POST' }))
   }
-  return { answer, refusal, outlook, load, type, takeBack, forget }
+  return { answer, isAsked, refusal, outlook, load, type, takeBack, forget }
 })

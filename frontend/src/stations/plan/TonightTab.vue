@@ -110,7 +110,7 @@ function surprise () {
           <p v-if="found && !found.length" class="quiet">Nothing of that name.</p>
         </template>
         <template v-else>
-          <OutlookLine v-if="weather.outlook" :outlook="weather.outlook">
+          <OutlookLine v-if="weather.outlook || !weather.isAsked" :outlook="weather.outlook">
             <router-link :to="{ path: '/plan', query: { tab: 'weather' } }">Why</router-link></OutlookLine>
           <NightLine :night="answer.tonight.night" :zone="evening.zone" />
           <div class="filters">
