@@ -14,6 +14,19 @@ expect.set_options(timeout=PATIENCE_MS)
 WIDE, PHONE = (1280, 800), (390, 844)
 
 
+def come_late(page: Page, pattern: str) -> Callable[[], None]:
+    """Hold some answers back until the result is called."""
+    held, told = [], []
+    page.route(pattern, lambda one: one.continue_() if told else held.append(one))
+
+    def let_go() -> None:
+        told.append(True)
+        for one in held:
+            one.continue_()
+
+    return let_go
+
+
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:

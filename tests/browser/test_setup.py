@@ -7,7 +7,7 @@ import urllib.request
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import PHONE, Server
+from .conftest import PHONE, Server, come_late
 from .test_kit_and_powers import send
 from .test_shell import assert_red_alone
 
@@ -150,6 +150,25 @@ def open_the_level_again(page: Page) -> None:
     expect(again).to_contain_text("north and pole, power on")
     again.click()
     expect(step_state(page, "Power on")).to_have_text("to do again")
+
+
+def test_nobody_types_into_a_stand_in_that_is_not_known_yet(fresh_demo, new_page):
+    """What a late answer would put right must not be typed before: it was lost."""
+    choose_telescope(fresh_demo, "Coot 110")
+    page = new_page(f"{fresh_demo.url}/setup")
+    go_to(page, "Level")
+    let_go = come_late(page, "**/api/setup/instruments/level")
+    page.get_by_role("button", name="Live level").click()
+    page.get_by_role("button", name="Set the stand-in").click()
+    expect(page.get_by_role("button", name="Hide the stand-in")).to_be_visible()
+    field = page.get_by_label("Rise along its axis")
+    expect(field).to_have_count(0)
+    let_go()
+    field.fill("0.5")
+    with page.expect_response("**/instruments/level") as answer:
+        page.get_by_role("button", name="Set it").click()
+    assert answer.value.json()["along_deg"] == 0.5
+    expect(field).to_have_value("0.5")
 
 
 def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):

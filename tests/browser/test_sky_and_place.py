@@ -1,12 +1,11 @@
 """The plan station: any target told whole, a skyline that hides, the calendar, any moment."""
 
 import re
-from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import PHONE, WIDE
+from .conftest import PHONE, WIDE, come_late
 from .test_first_evening import fill, save
 
 
@@ -140,19 +139,6 @@ def test_lists_and_filters_are_honest(fresh_demo, new_page):
     expect(page.get_by_role("complementary", name=re.compile("^About"))).to_contain_text(
         "Visibility"
     )
-
-
-def come_late(page: Page, pattern: str) -> Callable[[], None]:
-    """Hold some answers back until the result is called."""
-    held, told = [], []
-    page.route(pattern, lambda one: one.continue_() if told else held.append(one))
-
-    def let_go() -> None:
-        told.append(True)
-        for one in held:
-            one.continue_()
-
-    return let_go
 
 
 def test_what_is_done_with_a_target_stays_where_it_is_when_the_way_comes_late(

@@ -11,7 +11,8 @@ const props = defineProps<{ kind: Shown['instrument'] }>()
 type Settings = Schema<'InstrumentSettings'>
 const isOpen = ref(false)
 const { refusal, attempt } = useAttempt()
-const values = ref<Record<string, unknown>>({})
+/** What it is set to, as typed; null until it is known: nobody types into what a late answer would put right. */
+const values = ref<Record<string, unknown> | null>(null)
 const FAULTS = [
   { title: 'nothing wrong', value: 'none' }, { title: 'it stops', value: 'stops' },
   { title: 'it jumps', value: 'jumps' }, { title: 'it sends rubbish', value: 'rubbish' },
@@ -25,10 +26,11 @@ const FIELDS: Field[] = props.kind === 'level'
   : [{ key: 'bearing_deg', label: 'Magnetic bearing', unit: '°', optional: true }, { key: 'iron_deg', label: 'Iron adds', unit: '°', optional: true }, ...COMMON]
 const path = `/setup/instruments/${props.kind}`
 async function show (asked: Promise<Settings>) {
+  const before = values.value
   const settings = await attempt(() => asked)
-  if (settings) values.value = asText(FIELDS, settings)
+  if (settings && values.value === before) values.value = asText(FIELDS, settings)
 }
-const set = () => show(call<Settings>(path, { method: 'PUT', json: asTyped(FIELDS, values.value) }))
+const set = () => show(call<Settings>(path, { method: 'PUT', json: asTyped(FIELDS, values.value ?? {}) }))
 onMounted(() => show(call<Settings>(path)))
 </script>
 
@@ -36,7 +38,8 @@ onMounted(() => show(call<Settings>(path)))
   <div class="stand-in">
     <button type="button" class="link-button" :aria-expanded="isOpen"
       @click="isOpen = !isOpen">{{ isOpen ? 'Hide the stand-in' : 'Set the stand-in' }}</button>
-    <form v-if="isOpen" class="form" novalidate @submit.prevent="set">
+    <p v-if="isOpen && !values && refusal" role="alert">{{ refusal.words }}</p>
+    <form v-if="isOpen && values" class="form" novalidate @submit.prevent="set">
       <FieldForm v-model="values" :fields="FIELDS" :refusal="refusal" />
       <v-btn type="submit">Set it</v-btn>
     </form>
