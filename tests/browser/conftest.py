@@ -1,5 +1,6 @@
 """A real server and a real browser for the journeys."""
 
+import re
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -9,12 +10,12 @@ from playwright.sync_api import Browser, Page, expect, sync_playwright
 from .chromium import launch
 from .warm import Server, free_port
 
-PATIENCE_MS = 30_000  # nothing waits for it; a machine may stand still for a while
+PATIENCE_MS = 120_000  # nothing waits for it; a machine may stand still for a while
 expect.set_options(timeout=PATIENCE_MS)
 WIDE, PHONE = (1280, 800), (390, 844)
 
 
-def come_late(page: Page, pattern: str) -> Callable[[], None]:
+def come_late(page: Page, pattern: str | re.Pattern[str]) -> Callable[[], None]:
     """Hold some answers back until the result is called."""
     held, told = [], []
     page.route(pattern, lambda one: one.continue_() if told else held.append(one))

@@ -10,6 +10,8 @@ from playwright.sync_api import Page, expect
 
 from tests.asking import CSV
 
+from .conftest import come_late
+
 
 def send(url: str, path: str, body: object, method: str = "POST") -> dict:
     request = urllib.request.Request(
@@ -40,14 +42,12 @@ def test_what_fits_is_told_with_the_reason(demo_server, new_page):
 
 def test_a_label_is_checked_with_an_easy_sum(demo_server, new_page):
     """In tonight's telescope, though that is known only after the dialog is open."""
-    page, held = new_page(f"{demo_server.url}/practice"), []
-    page.route("**/api/evening", lambda asked: held.append(asked))
+    page = new_page(f"{demo_server.url}/practice")
+    let_go = come_late(page, "**/api/evening")
     page.goto(f"{demo_server.url}/kit")
     choose_from_more(page, "Check a label")
     expect(page.get_by_role("dialog", name="Check a label")).to_be_visible()
-    for asked in held:
-        asked.continue_()
-    page.unroute("**/api/evening")
+    let_go()
     page.get_by_label("The printed number").fill("0")
     page.get_by_label("Eyepiece", exact=True).fill("7.5")
     page.get_by_role("button", name="Check it").click()

@@ -5,6 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Page, expect
 
+from .conftest import come_late
 from .test_first_evening import by_piece, fill, save, type_the_place
 from .test_setup import choose_telescope, go_to, open_numbers, read_the_air, step_state, told
 
@@ -125,8 +126,8 @@ def test_a_tiny_window_can_reach_everything(fresh_demo, new_page):
 def test_a_late_record_leaves_one_where_one_went_meanwhile(fresh_demo, new_page, goes_to):
     """The answer is held back until somebody has gone to a step, be it the one they stood at."""
     page = new_page(f"{fresh_demo.url}/setup")
-    recording, held = re.compile(r"/api/setup/landmark\?recorded=true"), []
-    page.route(recording, lambda route: held.append(route))
+    recording = re.compile(r"/api/setup/landmark\?recorded=true")
+    let_go = come_late(page, recording)
     go_to(page, "Sun guard")
     open_numbers(page)
     page.get_by_label("Bearing", exact=True).fill("20")
@@ -134,7 +135,7 @@ def test_a_late_record_leaves_one_where_one_went_meanwhile(fresh_demo, new_page,
     with page.expect_request(recording):
         told(page).get_by_role("button", name="Use this landmark").click()
     go_to(page, goes_to)
-    held[0].continue_()
+    let_go()
     expect(page.get_by_text("Recorded.")).to_be_visible()
     expect(step_state(page, "Sun guard")).not_to_have_text("to do")
     expect(page.get_by_role("heading", level=1, name=goes_to)).to_be_visible()

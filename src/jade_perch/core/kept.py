@@ -1,31 +1,14 @@
-"""What was worked out once and is found again: for a thing that stays, and with one that goes."""
+"""What was worked out of a thing is found again, for as long as the thing is there."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from functools import lru_cache, partial, wraps
 from threading import Lock
-from typing import Concatenate, Generic, ParamSpec, TypeVar
+from typing import Concatenate, ParamSpec, TypeVar
 from weakref import ReferenceType, WeakKeyDictionary, ref
 
 T = TypeVar("T")
 R = TypeVar("R")
 P = ParamSpec("P")
-
-
-@dataclass(frozen=True, eq=False)
-class Kept(Generic[T]):
-    """A thing as a key: equal to itself alone, whatever it holds; nobody may change it any more.
-
-    The key holds on to it, so it is for what stays as long as the house does.
-    """
-
-    it: T
-
-    def __hash__(self) -> int:
-        return id(self.it)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, Kept) and other.it is self.it
 
 
 def kept_with(

@@ -6,9 +6,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats, Integers
+from jade_perch.core.arrays import Floats, Integers, rows_of
 from jade_perch.core.evening.choose import FIELD_ROOM
-from jade_perch.core.kept import Kept
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.neighbours import SAME
 from jade_perch.core.optics.rungs import Rung, glasses_of
@@ -110,7 +109,7 @@ def thinned(glasses: Glasses) -> Glasses:
     steps = np.log(glasses.magnification[order])
     wanted = np.linspace(steps[0], steps[-1], MOST_TRIED)
     kept = order[np.unique(np.abs(steps[np.newaxis] - wanted[:, np.newaxis]).argmin(axis=1))]
-    return Glasses(*(getattr(glasses, name)[kept] for name in Glasses.__slots__))
+    return rows_of(glasses, kept)
 
 
 def judge(
@@ -138,7 +137,7 @@ def best_rung(
 
     Source: rules.md#prospects.
     """
-    suits, room = (column[rows] for column in _wishes_of_kinds(Kept(catalogue)))
+    suits, room = (column[rows] for column in _wishes_of_kinds(catalogue))
     pupil = glasses.working_aperture_mm / glasses.magnification
     octaves = np.maximum(np.log2(suits[:, :1] / pupil), np.log2(pupil / suits[:, 1:])).clip(min=0.0)
     wide = np.nan_to_num(sources.major_arcmin) / 60 * room
@@ -148,9 +147,9 @@ def best_rung(
 
 
 @lru_cache(maxsize=2)
-def _wishes_of_kinds(kept: Kept[Catalogue]) -> tuple[Floats, Floats]:
+def _wishes_of_kinds(catalogue: Catalogue) -> tuple[Floats, Floats]:
     """Return what each kind wishes for, a row each: the pupils that suit, (N, 2), and its room."""
-    kinds = kept.it.kinds
+    kinds = catalogue.kinds
     suits = np.array([SUITS_MM[kind] for kind in kinds], dtype=float).reshape(-1, 2)
     room = np.array([CLUSTER_ROOM if kind in STARRY else FIELD_ROOM for kind in kinds], dtype=float)
     return suits, room
@@ -169,21 +168,11 @@ def course(
     found = []
     sources = sources_of(catalogue, judged.rows)
     for number, entries in enumerate(looks):
-        one = _repeated(sources, number, entries.size)
-        glass = _single(glasses, int(judged.rung[number]))
+        one = rows_of(sources, np.full(entries.size, number))
+        glass = rows_of(glasses, judged.rung[number : number + 1])
         seen = see(one, glass, sky.sky_cd_m2[entries], sky.dimmed_mag[entries], field_factor)
         found.append((entries, seen.margin[:, 0]))
     return found
-
-
-def _repeated(sources: Sources, number: int, times: int) -> Sources:
-    columns = {name: getattr(sources, name) for name in sources.__slots__}
-    return Sources(**{name: np.full(times, column[number]) for name, column in columns.items()})
-
-
-def _single(glasses: Glasses, number: int) -> Glasses:
-    columns = {name: getattr(glasses, name) for name in glasses.__slots__}
-    return Glasses(**{name: column[number : number + 1] for name, column in columns.items()})
 
 
 @dataclass(frozen=True, slots=True)

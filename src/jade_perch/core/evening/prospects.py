@@ -7,7 +7,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats, Integers
+from jade_perch.core.arrays import Floats, Integers, rows_of
 from jade_perch.core.evening.context import ListName
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.judging import (
@@ -34,7 +34,7 @@ from jade_perch.core.evening.prospect import (
 from jade_perch.core.evening.reasons import When
 from jade_perch.core.evening.tonight import Tonight
 from jade_perch.core.fields import Frozen
-from jade_perch.core.kept import Kept, kept_with
+from jade_perch.core.kept import kept_with
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.site import Site
 from jade_perch.core.sky.brightness import USUAL_CLASS
@@ -166,7 +166,7 @@ def _prospects(case: Case, listed: ListName) -> list[Prospect]:
     ranked = _ranked(
         case.sky,
         _Asked(
-            catalogue=Kept(case.catalogue),
+            catalogue=case.catalogue,
             glasses=columns_of(case.glasses),
             field_factor=case.viewer.field_factor,
             listed=listed,
@@ -192,7 +192,7 @@ def _prospects(case: Case, listed: ListName) -> list[Prospect]:
 class _Asked:
     """All that a ranking depends on beside the night: every moment of it asks for the same."""
 
-    catalogue: Kept[Catalogue]
+    catalogue: Catalogue
     glasses: tuple[tuple[float, ...], ...]
     field_factor: float
     listed: ListName
@@ -214,7 +214,7 @@ class _Ranked:
 
 @kept_with(RANKINGS_KEPT)
 def _ranked(sky: NightSky, asked: _Asked) -> _Ranked:
-    catalogue, factor = asked.catalogue.it, asked.field_factor
+    catalogue, factor = asked.catalogue, asked.field_factor
     glasses = Glasses(*map(np.array, asked.glasses))
     tried = thinned(glasses)
     judged = judge(catalogue, sky, np.arange(len(catalogue)), tried, factor)
@@ -230,8 +230,8 @@ def _ranked(sky: NightSky, asked: _Asked) -> _Ranked:
 
 def _worth(sky: NightSky, asked: _Asked, judged: Judged) -> Floats:
     """Return how much each judged target is worth a look, for ranking alone."""
-    catalogue = asked.catalogue.it
-    bonus = _bonuses(asked.catalogue)[judged.rows]
+    catalogue = asked.catalogue
+    bonus = _bonuses(catalogue)[judged.rows]
     unseen = np.array([catalogue.keys[row] not in asked.noted for row in judged.rows.tolist()])
     height = sky.altitude_deg[judged.entry] / 90
     return np.asarray(
@@ -245,7 +245,7 @@ def _worth(sky: NightSky, asked: _Asked, judged: Judged) -> Floats:
 def _worth_of(case: Case, one: Prospect) -> float:
     row = case.catalogue.row_of(one.target.key) or 0
     high = (one.best_altitude_deg or 0.0) / 90
-    bonus = float(_bonuses(Kept(case.catalogue))[row])
+    bonus = float(_bonuses(case.catalogue)[row])
     return min(one.margin, MARGIN_COUNTS) + bonus + HIGH_COUNTS * high
 
 
@@ -254,13 +254,12 @@ def worth_of_row(catalogue: Catalogue, row: int) -> float:
 
     Source: rules.md#schedule.
     """
-    return 1 + float(_bonuses(Kept(catalogue))[row])
+    return 1 + float(_bonuses(catalogue)[row])
 
 
 @lru_cache(maxsize=2)
-def _bonuses(kept: Kept[Catalogue]) -> Floats:
+def _bonuses(catalogue: Catalogue) -> Floats:
     """Return what each target is worth by its renown and its light, for ranking alone."""
-    catalogue = kept.it
     known = [CLASSIC_BONUS * is_classic(label.split()[0]) for label in catalogue.labels]
     named = [NAMED_BONUS * (NUMBER_ONLY.fullmatch(label) is None) for label in catalogue.labels]
     share = np.interp(catalogue.numbers["magnitude"], BRIGHT_MAGS, (1.0, 0.0))
@@ -277,9 +276,15 @@ def is_classic(label: str) -> bool:
     return label[:1] == "M" and label[1:].isdigit()
 
 
+@lru_cache(maxsize=2)
+def classic_rows(catalogue: Catalogue) -> tuple[int, ...]:
+    """Return the rows of the classic list of 110.  Source: rules.md#catalogue."""
+    return tuple(n for n, label in enumerate(catalogue.labels) if is_classic(label.split()[0]))
+
+
 def _chosen(sky: NightSky, asked: _Asked, judged: Judged) -> Integers:
     """Return which of the judged targets a list shows, by number."""
-    catalogue, listed = asked.catalogue.it, asked.listed
+    catalogue, listed = asked.catalogue, asked.listed
     worth = np.where(judged.margin >= WORDS[-1][1], _worth(sky, asked, judged), -np.inf)
     rows = judged.rows.tolist()
     kinds = np.array([catalogue.kinds[row] for row in rows])
@@ -299,10 +304,6 @@ def _chosen(sky: NightSky, asked: _Asked, judged: Judged) -> Integers:
     return order[:MOST_SHOWN]
 
 
-def _taken(judged: Judged, numbers: Integers) -> Judged:
-    return Judged(*(getattr(judged, name)[numbers] for name in judged.__slots__))
-
-
 def _never(
     sky: NightSky, asked: _Asked, judged: Judged, tried: Glasses, have: Collection[int]
 ) -> list[tuple[int, dict[str, float] | None]]:
@@ -312,24 +313,19 @@ def _never(
     """
     if asked.listed == "first":
         return []
-    catalogue = asked.catalogue.it
+    catalogue = asked.catalogue
     at = {row: number for number, row in enumerate(judged.rows.tolist())}
     hidden = [
         row
-        for row in _classics(asked.catalogue)
+        for row in classic_rows(catalogue)
         if row not in have and (row not in at or judged.margin[at[row]] < WORDS[-1][1])
     ]
     hidden.sort(key=lambda row: (row not in at, float(catalogue.numbers["magnitude"][row])))
     rows = hidden[:MOST_NOT]
-    faint = _taken(judged, np.array([at[row] for row in rows if row in at], dtype=int))
+    faint = rows_of(judged, np.array([at[row] for row in rows if row in at], dtype=int))
     helped = gains(catalogue, sky, faint, tried, asked.field_factor)
     known = {row: gains_of(helped, number) for number, row in enumerate(faint.rows.tolist())}
     return [(row, known.get(row)) for row in rows]
-
-
-@lru_cache(maxsize=2)
-def _classics(kept: Kept[Catalogue]) -> list[int]:
-    return [row for row, label in enumerate(kept.it.labels) if is_classic(label.split()[0])]
 
 
 def _words(case: Case, found: Sequence[Prospect]) -> str:

@@ -8,7 +8,7 @@ import numpy as np
 from pydantic import AfterValidator
 
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.prospects import is_classic
+from jade_perch.core.evening.prospects import classic_rows
 from jade_perch.core.fields import Frozen, Item, Label, Loaded, Name, UtcTime, refused
 from jade_perch.core.sky.catalogue import Catalogue, spelled
 
@@ -68,8 +68,9 @@ class _Shipped:
 
 
 def _classic(catalogue: Catalogue) -> Sequence[int]:
-    rows = [row for row, label in enumerate(catalogue.labels) if is_classic(label.split()[0])]
-    return sorted(rows, key=lambda row: int(catalogue.labels[row].split()[0][1:]))
+    return sorted(
+        classic_rows(catalogue), key=lambda row: int(catalogue.labels[row].split()[0][1:])
+    )
 
 
 def _planets(catalogue: Catalogue) -> Sequence[int]:

@@ -58,12 +58,13 @@ class Entry:
 NUMBERS = tuple(field.name for field in fields(Entry) if field.type is float)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Catalogue:
     """Targets in columns of one length N, bodies first; numbers that are not known are NaN.
 
     ``directions`` are ICRS unit vectors, shape (N, 3), NaN for what moves; ``is_body`` marks Moon
-    and planets themselves, not what lies on the Moon.
+    and planets themselves, not what lies on the Moon.  It is told apart as an object, so that what
+    is worked out of it can be kept.
     """
 
     keys: tuple[str, ...]

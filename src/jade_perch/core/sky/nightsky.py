@@ -10,8 +10,7 @@ from functools import cached_property, lru_cache
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats, Integers, Truths
-from jade_perch.core.kept import Kept
+from jade_perch.core.arrays import Floats, Integers, rows_of
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
 from jade_perch.core.sky.air import dimmed_mag
@@ -92,10 +91,6 @@ class _Grid:
     north: Floats
     to_moon: Floats
 
-    def where(self, keep: Truths) -> "_Grid":
-        """Return the parts of some looks, flat.  Source: the entries."""
-        return _Grid(*(getattr(self, name)[keep] for name in self.__slots__))
-
 
 @dataclass(frozen=True, slots=True)
 class _Looks:
@@ -107,23 +102,19 @@ class _Looks:
     azimuth_deg: Floats
     to_moon: Floats
 
-    def where(self, keep: Truths) -> "_Looks":
-        """Return the looks that are kept.  Source: the entries."""
-        return _Looks(*(getattr(self, name)[keep] for name in self.__slots__))
-
 
 def make_night_sky(catalogue: Catalogue, site: Site, night: Night) -> NightSky:
     """Return the catalogue over a night; kept for the next asker.
 
     Source: rules.md#nightsky.
     """
-    return _night_sky(Kept(catalogue), site, night.date)
+    return _night_sky(catalogue, site, night.date)
 
 
 @lru_cache(maxsize=3)
-def _night_sky(kept: Kept[Catalogue], site: Site, day: date) -> NightSky:
+def _night_sky(catalogue: Catalogue, site: Site, day: date) -> NightSky:
     track = night_track(site, day)
-    return some_night_sky(kept.it, site, track, sunless(site, track))
+    return some_night_sky(catalogue, site, track, sunless(site, track))
 
 
 def some_night_sky(catalogue: Catalogue, site: Site, track: Track, unix_s: Floats) -> NightSky:
@@ -133,7 +124,7 @@ def some_night_sky(catalogue: Catalogue, site: Site, track: Track, unix_s: Float
     """
     grid = _grid(catalogue, site, track, unix_s)
     looks = _looks(grid)
-    looks = looks.where(~is_behind(site.skyline, looks.altitude_deg, looks.azimuth_deg))
+    looks = rows_of(looks, ~is_behind(site.skyline, looks.altitude_deg, looks.azimuth_deg))
     with_moon, without = _sky_cd_m2(site, track, unix_s, looks)
     kept_as = np.float32  # a look keeps six figures, and a night a third of the room
     return NightSky(
@@ -190,7 +181,7 @@ def _grid(catalogue: Catalogue, site: Site, track: Track, unix_s: Floats) -> _Gr
 def _looks(grid: _Grid) -> _Looks:
     possible = grid.up > np.sin(np.radians(LOWEST_DEG))
     row, step = np.nonzero(possible)
-    flat = grid.where(possible)
+    flat = rows_of(grid, possible)
     return _Looks(
         row=row,
         step=step,

@@ -5,8 +5,7 @@ from functools import lru_cache
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats, Integers
-from jade_perch.core.kept import Kept
+from jade_perch.core.arrays import Floats, Integers, rows_of
 from jade_perch.core.sky.brightness import luminance_cd_m2
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.ephemeris import BodyName
@@ -41,14 +40,13 @@ def sources_of(catalogue: Catalogue, rows: Integers) -> Sources:
 
     Source: the columns; where they are empty, typical values of each kind, rules.md#seen.
     """
-    every = _every_source(Kept(catalogue))
-    return Sources(*(getattr(every, name)[rows] for name in Sources.__slots__))
+    return rows_of(_every_source(catalogue), rows)
 
 
 @lru_cache(maxsize=4)
-def _every_source(kept: Kept[Catalogue]) -> Sources:
+def _every_source(catalogue: Catalogue) -> Sources:
     """Return what every row of a catalogue sends: it depends on nothing else."""
-    numbers, kinds, bodies = kept.it.numbers, kept.it.kinds, kept.it.bodies
+    numbers, kinds, bodies = catalogue.numbers, catalogue.kinds, catalogue.bodies
     is_pair = np.isfinite(numbers["companion_mag"])
     magnitude = np.array([BODY_MAG.get(b, np.nan) if b else np.nan for b in bodies], dtype=float)
     magnitude = np.where(np.isfinite(magnitude), magnitude, numbers["magnitude"])
