@@ -22,6 +22,10 @@ export default ts.config(
       'vue/multiline-html-element-content-newline': 'off',
       'vue/require-default-prop': 'off',
       'no-console': 'error',
+      'no-restricted-syntax': ['error', {
+        selector: "CallExpression[callee.name='watch'] > ArrowFunctionExpression:first-child > ArrayExpression",
+        message: 'A list made anew never equals the one before: watch a list of getters.',
+      }],
       'vue/max-len': ['error', { template: 120, code: 1000, ignoreHTMLTextContents: false }],
     },
   },

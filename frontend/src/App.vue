@@ -29,8 +29,10 @@ const noting = useNoting()
 const notices = useNotices()
 const drift = useDriftTimer()
 const plan = usePlan()
+/** Nobody answers for now: it is said without moving what is under a finger. */
+const passing = computed(() => !!evening.refusal?.isLost && !!evening.evening)
 /** At the eyepiece the station itself says, quietly, that nobody answers. */
-const isQuiet = computed(() => route.name === 'eyepiece' && !!evening.refusal?.isLost && !!evening.evening)
+const isQuiet = computed(() => route.name === 'eyepiece' && passing.value)
 const eveningIsOpen = ref(false)
 const keysAreOpen = ref(false)
 
@@ -47,8 +49,7 @@ useKeys(key => {
   else if (key === '?') keysAreOpen.value = true
 })
 
-const events = useEvents()
-events.start()
+useEvents().start()
 onMounted(() => evening.refresh())
 </script>
 
@@ -59,7 +60,8 @@ onMounted(() => evening.refresh())
       <StationRail class="rail" />
       <main class="station" :aria-label="String(route.name ?? '')">
         <DamageNotice class="notice-above" />
-        <p v-if="evening.refusal && !isQuiet" class="refusal" role="alert">{{ evening.refusal.words }}</p>
+        <p v-if="evening.refusal && !isQuiet" class="refusal" :class="{ passing }" role="alert">
+          {{ evening.refusal.words }}</p>
         <router-view v-slot="{ Component }">
           <component :is="Component" @evening="eveningIsOpen = true" />
         </router-view>
@@ -70,8 +72,9 @@ onMounted(() => evening.refresh())
     <NoteSheet />
     <SumDialog />
     <KeyHelp v-model="keysAreOpen" />
-    <v-snackbar :model-value="notices.notice !== null" :timeout="12000" location="bottom" class="notice"
-      @update:model-value="notices.notice = null">
+    <!-- what can be undone is offered until it is closed: nobody has to hurry -->
+    <v-snackbar :model-value="notices.notice !== null" :timeout="notices.notice?.undo ? -1 : 12000" location="bottom"
+      class="notice" @update:model-value="notices.notice = null">
       {{ notices.notice?.words }}
       <template #actions>
         <v-btn v-if="notices.notice?.undo" variant="text" @click="notices.undo()">Undo</v-btn>
@@ -95,6 +98,7 @@ onMounted(() => evening.refresh())
 .station > :not(.refusal, .notice-above) { flex: 1 1 0; min-height: 0; }
 .ribbon { grid-area: ribbon; }
 .refusal { background: var(--brass-wash); padding: 12px 16px; }
+.passing { position: absolute; inset: auto 0 0; z-index: 5; pointer-events: none; border-top: 1px solid var(--brass); }
 @media (max-width: 699px) {
   .frame {
     grid-template: auto minmax(0, 1fr) var(--ribbon-height) 64px / minmax(0, 1fr);

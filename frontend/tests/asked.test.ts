@@ -2,12 +2,14 @@ import { createPinia, setActivePinia } from 'pinia'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import { Refusal } from '@/api/client'
 import { inTurn } from '@/shell/turns'
+import { useNotices } from '@/shell/notices'
 import { sectionOf } from '@/shell/rules'
 import { useAsked, useAttempt } from '@/shell/useAsked'
 import { useParts } from '@/shell/useParts'
 
 const changes = vi.hoisted(() => [] as (() => void)[])
-vi.mock('@/stores/events', () => ({ useTopics: (_: unknown, act: () => void) => { changes.push(act) } }))
+const events = vi.hoisted(() => ({ isLost: false }))
+vi.mock('@/stores/events', () => ({ useEvents: () => events, useTopics: (_: unknown, act: () => void) => { changes.push(act) } }))
 
 const refusal = (detail: string) => new Refusal({ type: '', title: '', status: 422, detail, errors: [], stored: null })
 
@@ -84,6 +86,21 @@ describe('one loader', () => {
     expect([asked.answer.value, asked.refusal.value?.words]).toEqual(['kept', 'no'])
   })
 
+  it('leaves it to the page to say that nobody answers, and asks again once somebody does', async () => {
+    const ask = vi.fn<() => Promise<string>>().mockResolvedValueOnce('old').mockRejectedValueOnce(gone).mockResolvedValue('new')
+    const asked = useAsked(ask)
+    const back = changes.at(-1)!
+    await asked.load()
+    back()
+    expect(ask).toHaveBeenCalledTimes(1)
+    events.isLost = true
+    await asked.load()
+    expect([asked.answer.value, asked.refusal.value]).toEqual(['old', null])
+    events.isLost = false
+    back()
+    await vi.waitFor(() => expect(asked.answer.value).toBe('new'))
+  })
+
   it('says that it is loading after half a second, not before', async () => {
     vi.useFakeTimers()
     const answers: ((value: string) => void)[] = []
@@ -103,6 +120,20 @@ describe('one loader', () => {
     const { refusal: why, attempt } = useAttempt()
     expect(await attempt(() => Promise.reject(new TypeError('x')))).toBeUndefined()
     expect(why.value).toBeInstanceOf(Refusal)
+  })
+})
+
+describe('the notice at the bottom', () => {
+  beforeEach(() => setActivePinia(createPinia()))
+
+  it('still offers what could not be undone, and says why', async () => {
+    const back = vi.fn<() => Promise<string>>().mockRejectedValueOnce(gone).mockResolvedValue('back')
+    const notices = useNotices()
+    notices.say('Deleted.', back)
+    await notices.undo()
+    expect(notices.notice?.words).toBe('Not undone. gone')
+    await notices.undo()
+    expect([notices.notice, back.mock.calls.length]).toEqual([null, 2])
   })
 })
 

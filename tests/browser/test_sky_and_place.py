@@ -218,6 +218,11 @@ def test_the_ribbon_tells_the_plan_for_any_moment(demo_server, new_page):
     page.keyboard.press("ArrowRight")
     expect(page.get_by_text("Directions hold for 18:25.")).to_be_visible()
     expect(page.get_by_role("region", name="Now").get_by_role("article")).not_to_have_count(1)
+    for unit in ("inch", "metric"):  # the evening changes, not the night
+        with page.expect_response(f"{demo_server.url}/api/evening"):
+            page.request.patch(f"{demo_server.url}/api/evening", data={"length_unit": unit})
+    page.evaluate("new Promise(requestAnimationFrame)")
+    expect(page.get_by_text("Directions hold for 18:25.")).to_be_visible()
     box = moment.bounding_box()
     page.mouse.click(box["x"] + box["width"] * 0.6, box["y"] + 30)
     expect(page.get_by_text(re.compile(r"Directions hold for 0\d:"))).to_be_visible()

@@ -44,6 +44,25 @@ def test_a_server_that_stands_still_is_told_and_its_readings_come_again(fresh_de
     expect(page.get_by_role("alert").filter(has_text="does not answer")).to_have_count(0)
 
 
+def test_nothing_moves_while_nobody_answers_and_what_was_asked_meanwhile_comes(
+    fresh_demo, new_page
+):
+    page = new_page(f"{fresh_demo.url}/plan")
+    expect(page.get_by_role("article").first).to_be_visible()
+    press = page.get_by_role("button", name="Plan the evening")
+    there = press.bounding_box()
+    fresh_demo.freeze()
+    try:
+        page.get_by_role("button", name=re.compile("Sat 13 Feb")).click()
+        gone = page.get_by_role("alert").filter(has_text="does not answer")
+        expect(gone).to_have_count(2)  # of the page, and of the sheet that has nothing to show
+        assert press.bounding_box() == there
+    finally:
+        fresh_demo.thaw()
+    expect(page.get_by_label("Evening of")).to_be_visible()
+    expect(gone).to_have_count(0)
+
+
 def test_a_stream_cut_off_alone_is_opened_again(fresh_demo, new_page):
     """The server goes on; only the way of the stream is cut, and the page asks anew."""
     choose_telescope(fresh_demo, "Coot 110")

@@ -99,6 +99,8 @@ interface CallOptions {
   zip?: Blob
   /** The rehearsal it is meant for, where it was written before. */
   rehearsal?: string
+  /** A change depends on what is only asked here: it is not given up while nobody answers. */
+  isOfChange?: boolean
 }
 /** What is sent on after a page is closed has to be small. */
 const MOST_KEPT_ALIVE = 60_000
@@ -117,14 +119,16 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   const body = csv ?? picture ?? zip ?? text
   const isSmall = !csv && !picture && !zip && (text?.length ?? 0) < MOST_KEPT_ALIVE
   // a change is still sent when the page is closed the moment after
-  const response = await ask(path, { method, headers, body, keepalive: method !== 'GET' && isSmall })
+  const isAsked = method === 'GET' && !options.isOfChange
+  const request = { method, headers, body, keepalive: method !== 'GET' && isSmall }
+  const response = await ask(path, request, isAsked ? waiting.signal : null)
   const answer = (response.status === 204 ? undefined : await response.json()) as T
   const changed = response.headers.get('X-Changed') as Topic | null
   if (changed) heard.changed(changed)
   return answer
 }
 
-/** A file the server makes, whole; rejects with a `Refusal` as `call` does. */
+/** A file the server makes, whole, however long that takes; rejects with a `Refusal` as `call` does. */
 export const askFile = async (path: string): Promise<Blob> => (await ask(path, { headers: { 'X-Page': PAGE } })).blob()
 
 let waiting = new AbortController()
@@ -135,9 +139,8 @@ export function abandon () {
 }
 
 /** An answer that is no refusal. */
-async function ask (path: string, request: RequestInit): Promise<Response> {
+async function ask (path: string, request: RequestInit, signal: AbortSignal | null = null): Promise<Response> {
   let response: Response
-  const signal = (request.method ?? 'GET') === 'GET' ? waiting.signal : null
   try {
     response = await fetch(`/api${path}`, { ...request, signal })
   } catch {
@@ -155,6 +158,8 @@ export function itemsAt<T extends Kept> (path: string) {
   const change = (id: number, item: Partial<T>) => call<T>(`${path}/${id}`, { method: 'PUT', json: { ...item, id: null } })
   return {
     list: () => call<T[]>(path),
+    /** One of them as it is stored now, to be changed; undefined where it is gone. */
+    one: async (id: number) => (await call<T[]>(path, { isOfChange: true })).find(item => item.id === id),
     add,
     change,
     /** Store what a form holds: something new without an id, else a change. */

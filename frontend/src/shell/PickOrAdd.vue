@@ -64,12 +64,12 @@ async function remove () {
   form.startOver()
   editing.value = null
   if (chosenId.value === id) chosenId.value = null
-  await load()
   notices.say(`One ${props.one} less.`, async () => {
     await props.items.restore(id)
-    await load()
     chosenId.value = id
+    await removing.attempt(load)
   })
+  await removing.attempt(load)
 }
 if (!all.value.length && props.one === 'place') begin(null)
 </script>

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { shallowRef } from 'vue'
+import { asRefusal } from '@/api/client'
 
 interface Notice {
   words: string
@@ -15,7 +16,11 @@ export const useNotices = defineStore('notices', () => {
   async function undo () {
     const taken = notice.value
     notice.value = null
-    await taken?.undo?.()
+    try {
+      await taken?.undo?.()
+    } catch (error) {
+      if (taken) notice.value = { ...taken, words: `Not undone. ${asRefusal(error).words}` }
+    }
   }
   return { notice, say, undo }
 })

@@ -1,6 +1,6 @@
 import { getCurrentScope, onScopeDispose, shallowRef, type ShallowRef } from 'vue'
-import { asRefusal, type Refusal, type Topic } from '@/api/client'
-import { useTopics } from '@/stores/events'
+import { asRefusal, type Refusal } from '@/api/client'
+import { useEvents, useTopics, type Topic } from '@/stores/events'
 
 const PATIENCE_MS = 500
 
@@ -17,8 +17,8 @@ export interface UseAskedReturn<T> {
 }
 
 /**
- * Ask for something, and again whenever one of some topics changed. Only the answer to the latest question counts;
- * one that is refused leaves the last answer standing and says why.
+ * Ask for something, and again whenever one of some topics changed, or somebody is there again after nobody was. Only the answer to the latest question counts;
+ * one that is refused leaves the last answer standing and says why, unless the page as a whole says that nobody answers.
  */
 export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topic[] = []): UseAskedReturn<T> {
   const answer = shallowRef(null) as ShallowRef<T | null>
@@ -29,6 +29,8 @@ export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topi
   let patience: ReturnType<typeof setTimeout> | undefined
   let isWaiting = false
   let isWanted = false
+  let isGivenUp = false
+  const events = useEvents()
 
   function again () {
     isWanted = true
@@ -51,12 +53,15 @@ export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topi
     clearTimeout(patience)
     isLoading.value = false
     isAsked.value = true
-    refusal.value = 'refusal' in found ? found.refusal : null
+    const why = 'refusal' in found ? found.refusal : null
+    isGivenUp = !!why?.isUnanswered
+    if (!isGivenUp || !events.isLost || answer.value === null) refusal.value = why
     if ('answer' in found) answer.value = found.answer
     if (isWanted) void load()
   }
   // what nobody has asked for yet is no business of a change
   if (topics.length) useTopics(topics, () => { if (asked) again() })
+  else useTopics(['back'], () => { if (isGivenUp) again() })
   if (getCurrentScope()) onScopeDispose(() => clearTimeout(patience))
   return { answer, refusal, isLoading, isAsked, load, again }
 }

@@ -1,6 +1,6 @@
 import { computed, getCurrentScope, onScopeDispose, ref, shallowRef, watch, type Ref } from 'vue'
-import { asRefusal, type Refusal, type Topic } from '@/api/client'
-import { useTopics } from '@/stores/events'
+import { asRefusal, type Refusal } from '@/api/client'
+import { useTopics, type Topic } from '@/stores/events'
 
 interface Page<R> { rows: readonly R[], isAll: boolean }
 

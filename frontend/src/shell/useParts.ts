@@ -1,5 +1,6 @@
 import { computed, type ComputedRef } from 'vue'
-import { asRefusal, Refusal, type Topic } from '@/api/client'
+import { asRefusal, Refusal } from '@/api/client'
+import type { Topic } from '@/stores/events'
 import { useAsked } from './useAsked'
 
 /** What is asked for apart: each by what people call it. */

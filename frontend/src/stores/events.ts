@@ -1,13 +1,15 @@
 import { defineStore } from 'pinia'
 import { getCurrentScope, onScopeDispose, shallowRef } from 'vue'
-import { abandon, onAnswers, PAGE, type Schema, type Topic } from '@/api/client'
+import { abandon, onAnswers, PAGE, type Schema, type Topic as Changed } from '@/api/client'
 import { Stream, type Kind, type Told } from './stream'
 
 type Shown = Schema<'Shown'>
 /** How long an answer is still waited for once nothing comes any more: what was safe may be so no longer. */
 const GRACE_MS = 500
+/** What may be waited for: a change, or somebody being there again after nobody answered. */
+export type Topic = Changed | 'back'
 /** What a page may have missed while it was not told: everything it could read again. */
-const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'eyepiece', 'clock']
+const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'eyepiece', 'clock', 'back']
 
 /** What changed, said once to whoever wants to know; a page nobody looks at is told when it is looked at again. */
 export const useEvents = defineStore('events', () => {

@@ -15,9 +15,12 @@ export const usePlan = defineStore('plan', () => {
   const notices = useNotices()
   const isPlanned = computed(() => !!evening.evening?.planned_from_utc)
   const { answer, refusal, load, isLoading } = useAsked(
-    async () => isPlanned.value ? call<Plan | null>('/plan/schedule') : null, ['plan', 'evening', 'kit'],
+    async () => isPlanned.value ? call<Plan | null>('/plan/schedule') : null, ['plan', 'evening', 'kit', 'clock'],
   )
-  watch(() => [evening.evening?.planned_from_utc, evening.evening?.night?.date, evening.evening?.site?.id], () => void load())
+  watch(
+    [() => evening.evening?.planned_from_utc, () => evening.evening?.night?.date, () => evening.evening?.site?.id],
+    () => void load(),
+  )
   const { refusal: notTaken, attempt } = useAttempt()
 
   /** Do something to the plan, say it when it was refused, and read the plan anew. */
@@ -34,15 +37,15 @@ export const usePlan = defineStore('plan', () => {
   const again = () => change(() => call('/plan/schedule/again', { method: 'POST' }))
   async function alter (id: number, values: Partial<PlanItem>) {
     await change(async () => {
-      const item = (await planItems.list()).find(one => one.id === id)
+      const item = await planItems.one(id)
       if (item) await planItems.save(id, { ...item, ...values })
     })
   }
   async function remove (id: number) {
     await change(async () => {
-      const item = (await planItems.list()).find(one => one.id === id)
-      await planItems.remove(item ?? { id })
+      await planItems.remove(await planItems.one(id) ?? { id })
     })
+    if (notTaken.value) return
     notices.say('One target less in the plan.', async () => {
       await planItems.restore(id)
       await load()

@@ -21,7 +21,7 @@ export const useTarget = defineStore('target', () => {
   const besideKey = shallowRef<string | null>(null)
   /** A wished moment of the chosen evening; none is now, or when looking begins. */
   const atUtc = shallowRef<string | null>(null)
-  watch(() => [evening.evening?.choice.date, evening.evening?.site?.id], () => { atUtc.value = null })
+  watch([() => evening.evening?.choice.date, () => evening.evening?.site?.id], () => { atUtc.value = null })
 
   async function ask (rung: string): Promise<Disc> {
     const query = new URLSearchParams({

@@ -25,7 +25,7 @@ export const useTonight = defineStore('tonight', () => {
     ? null
     : call<Schema<'Closer'> | null>(`/plan/target/${encodeURIComponent(chosenKey.value)}${query({ at_utc: atUtc.value })}`), topics)
   const tonight = computed(() => answer.value?.tonight ?? null)
-  watch(() => [evening.evening?.night?.date, evening.evening?.site?.id], () => { atUtc.value = null })
+  watch([() => evening.evening?.night?.date, () => evening.evening?.site?.id], () => { atUtc.value = null })
   watch(atUtc, () => { if (isAsked.value) void Promise.all([load(), closer.load()]) })
   watch(chosenKey, () => {
     closer.answer.value = null

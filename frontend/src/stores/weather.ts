@@ -20,7 +20,7 @@ export const useWeather = defineStore('weather', () => {
   const evening = useEvening()
   const notices = useNotices()
   const { answer, refusal, isAsked, load } = useAsked(() => call<Weather | null>('/plan/weather'), ['evening', 'kit', 'clock'])
-  watch(() => [evening.evening?.night?.date, evening.evening?.site?.id], () => void load())
+  watch([() => evening.evening?.night?.date, () => evening.evening?.site?.id], () => void load())
   const { refusal: notTaken, attempt } = useAttempt()
   const outlook = computed(() => answer.value?.outlook ?? null)
 
@@ -36,7 +36,8 @@ export const useWeather = defineStore('weather', () => {
   }
   async function forget (id: number) {
     await attempt(() => call<void>(`/plan/weather/files/${id}`, { method: 'DELETE' }))
-    notices.say('The weather file is taken away.', () => call<void>(`/plan/weather/files/${id}/restore`, { method: 'POST' }))
+    if (notTaken.value) notices.say(notTaken.value.words)
+    else notices.say('The weather file is taken away.', () => call<void>(`/plan/weather/files/${id}/restore`, { method: 'POST' }))
   }
   return { answer, isAsked, refusal, outlook, load, type, takeBack, forget }
 })

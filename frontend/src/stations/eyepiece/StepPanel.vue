@@ -24,8 +24,8 @@ const { answer: disc, load } = useAsked<Schema<'Disc'>>(async () => {
   const [telescope, rung, target] = [evening.evening?.telescope?.id, store.rungKey, here.value?.target.key]
   if (!telescope || !rung || !target) return null
   return call<Schema<'Disc'>>(`/powers/disc?${new URLSearchParams({ telescope_id: String(telescope), rung, target })}`)
-}, ['evening', 'kit'])
-watch(() => [store.rungKey, here.value?.target.key, evening.evening?.telescope?.id], () => void load(), { immediate: true })
+}, ['evening', 'kit', 'clock'])
+watch([() => store.rungKey, () => here.value?.target.key, () => evening.evening?.telescope?.id], () => void load(), { immediate: true })
 const shown = computed(() => disc.value?.rung_key === store.rungKey && disc.value?.target.key === here.value?.target.key ? disc.value : null)
 const charts = computed(() => here.value?.path?.charts.slice(0, 3) ?? [])
 const showsCharts = computed(() => (kind.value === 'point' || store.isBetween) && charts.value.length > 0)

@@ -14,7 +14,7 @@ const taking = useAttempt()
 const widest = (lesson: Lesson) => Math.max(...lesson.rows.flatMap(one => [one.value, one.mark ?? 0]))
 const share = (value: number, lesson: Lesson) => `${100 * value / widest(lesson)}%`
 async function setFactor (id: number, factor: number | null) {
-  const person = (await observers.list()).find(one => one.id === id)
+  const person = await observers.one(id)
   if (person) await observers.save(id, { ...person, field_factor: factor })
   return person
 }

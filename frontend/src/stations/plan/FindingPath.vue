@@ -28,7 +28,7 @@ const { answer, refusal, load } = useParts<Both>({
   disc: { title: 'the view', ask: askDisc },
 }, ['evening', 'kit'])
 onMounted(load)
-watch(() => [props.targetKey, props.atUtc, rungs.ladder?.start?.key], () => void load())
+watch([() => props.targetKey, () => props.atUtc, () => rungs.ladder?.start?.key], () => void load())
 const path = computed(() => answer.value?.path ?? null)
 const startLabel = computed(() => rungs.ladder?.rungs.find(one => one.key === rungs.ladder?.start?.key)?.label ?? '')
 </script>

@@ -110,8 +110,10 @@ function surprise () {
           <p v-if="found && !found.length" class="quiet">Nothing of that name.</p>
         </template>
         <template v-else>
-          <OutlookLine v-if="weather.outlook || !weather.isAsked" :outlook="weather.outlook">
-            <router-link :to="{ path: '/plan', query: { tab: 'weather' } }">Why</router-link></OutlookLine>
+          <!-- its place is kept while the weather is asked for: nothing moves when it comes -->
+          <div v-if="weather.outlook || !weather.isAsked" class="outlook"><OutlookLine v-if="weather.outlook"
+            :outlook="weather.outlook">
+            <router-link :to="{ path: '/plan', query: { tab: 'weather' } }">Why</router-link></OutlookLine></div>
           <NightLine :night="answer.tonight.night" :zone="evening.zone" />
           <div class="filters">
             <v-btn-toggle :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
@@ -156,7 +158,8 @@ function surprise () {
 .group h2 { color: var(--ink-quiet); font-size: 14px; padding: 8px 0 2px; }
 .hit { display: flex; gap: 12px; width: 100%; min-height: 48px; align-items: center; border-top: 1px solid var(--line); padding: 4px 8px; }
 .words { padding: 12px 0; font-weight: 600; }
-@media (max-width: 699px) { .holds { flex: 1 0 100%; } .find { flex: 1; min-width: 120px; } }
+.outlook { min-height: 2lh; }
+@media (max-width: 699px) { .outlook { min-height: 4lh; } .holds { flex: 1 0 100%; } .find { flex: 1; min-width: 120px; } }
 @media (max-width: 1023px) {
   .tonight { overflow-y: auto; }
   .below { flex: none; display: flex; flex-direction: column; }

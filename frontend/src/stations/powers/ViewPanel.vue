@@ -34,7 +34,10 @@ async function choose (key: string | null) {
   if (key && key !== view.key) await attempt(() => view.choose(key))
 }
 onMounted(() => view.load())
-watch(() => [rungs.selectedKey, rungs.ladder?.telescope_id, view.key, view.mode, view.besideKey, view.atUtc], () => view.load())
+watch([
+  () => rungs.selectedKey, () => rungs.ladder?.telescope_id, () => view.key, () => view.mode, () => view.besideKey,
+  () => view.atUtc,
+], () => view.load())
 useTopics(['evening', 'kit', 'clock'], () => void view.load())
 const leaves = computed(() => {
   const seconds = view.disc?.time_to_leave_s ?? null
