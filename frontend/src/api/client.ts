@@ -99,8 +99,8 @@ interface CallOptions {
   zip?: Blob
   /** The rehearsal it is meant for, where it was written before. */
   rehearsal?: string
-  /** A change depends on what is only asked here: it is not given up while nobody answers. */
-  isOfChange?: boolean
+  /** Asked by a press or for a change, and by nothing again: it is not given up while nobody answers. */
+  isOnce?: boolean
 }
 /** What is sent on after a page is closed has to be small. */
 const MOST_KEPT_ALIVE = 60_000
@@ -119,7 +119,7 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   const body = csv ?? picture ?? zip ?? text
   const isSmall = !csv && !picture && !zip && (text?.length ?? 0) < MOST_KEPT_ALIVE
   // a change is still sent when the page is closed the moment after
-  const isAsked = method === 'GET' && !options.isOfChange
+  const isAsked = method === 'GET' && !options.isOnce
   const request = { method, headers, body, keepalive: method !== 'GET' && isSmall }
   const response = await ask(path, request, isAsked ? waiting.signal : null)
   const answer = (response.status === 204 ? undefined : await response.json()) as T
@@ -159,7 +159,7 @@ export function itemsAt<T extends Kept> (path: string) {
   return {
     list: () => call<T[]>(path),
     /** One of them as it is stored now, to be changed; undefined where it is gone. */
-    one: async (id: number) => (await call<T[]>(path, { isOfChange: true })).find(item => item.id === id),
+    one: async (id: number) => (await call<T[]>(path, { isOnce: true })).find(item => item.id === id),
     add,
     change,
     /** Store what a form holds: something new without an id, else a change. */

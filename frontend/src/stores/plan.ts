@@ -23,11 +23,13 @@ export const usePlan = defineStore('plan', () => {
   )
   const { refusal: notTaken, attempt } = useAttempt()
 
-  /** Do something to the plan, say it when it was refused, and read the plan anew. */
-  async function change (work: () => Promise<unknown>) {
+  /** Do something to the plan and read it anew; what was refused is said, and gives false. */
+  async function change (work: () => Promise<unknown>): Promise<boolean> {
     await attempt(work)
-    if (notTaken.value) notices.say(notTaken.value.words)
+    const why = notTaken.value
+    if (why) notices.say(why.words)
     await refresh()
+    return !why
   }
   async function refresh () {
     await evening.refresh()
@@ -42,10 +44,8 @@ export const usePlan = defineStore('plan', () => {
     })
   }
   async function remove (id: number) {
-    await change(async () => {
-      await planItems.remove(await planItems.one(id) ?? { id })
-    })
-    if (notTaken.value) return
+    const isGone = await change(async () => planItems.remove(await planItems.one(id) ?? { id }))
+    if (!isGone) return
     notices.say('One target less in the plan.', async () => {
       await planItems.restore(id)
       await load()

@@ -51,8 +51,7 @@ const tonight = computed(() => {
 })
 const canPlan = computed(() => siteId.value === null || siteId.value === evening.evening?.site?.id)
 async function add (keys: readonly string[]) {
-  await plan.add(keys)
-  if (keys.every(one => plan.has(one))) notices.say(keys.length === 1 ? 'Added to tonight.' : `${keys.length} added to tonight.`)
+  if (await plan.add(keys)) notices.say(keys.length === 1 ? 'Added to tonight.' : `${keys.length} added to tonight.`)
 }
 const wordsOf = (mark: Mark) => mark.target_key ? when.value.get(mark.target_key)?.words ?? '' : 'Not in the catalogue: no place to look for it.'
 const about = (mark: Mark) => [mark.kind, mark.constellation, OUTCOMES[mark.state].word].filter(Boolean).join(' · ')

@@ -39,7 +39,7 @@ async function check () {
     query.set('focal_length_mm', focalLength.value)
     query.set('factor', factor.value)
   }
-  audit.value = await attempt(() => call<Schema<'Audit'>>(`/powers/audit/${claim.value}?${query}`)) ?? null
+  audit.value = await attempt(() => call<Schema<'Audit'>>(`/powers/audit/${claim.value}?${query}`, { isOnce: true })) ?? null
 }
 </script>
 

@@ -11,7 +11,8 @@ const label = ref<Label | null>(null)
 const words = ref('')
 const EXAMPLE = 'Two numbers in mm, such as 105/480 or D=105 F=480.'
 watch(printed, async typed => {
-  const found = typed.trim() ? await call<Label>(`/kit/label?printed=${encodeURIComponent(typed)}`).catch(() => null) : null
+  const found = typed.trim()
+    ? await call<Label>(`/kit/label?printed=${encodeURIComponent(typed)}`, { isOnce: true }).catch(() => null) : null
   if (typed !== printed.value) return
   label.value = found
   words.value = found ? `Understood: ${found.words}.` : typed.trim() && EXAMPLE

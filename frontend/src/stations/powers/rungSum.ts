@@ -13,7 +13,7 @@ export function useRungSum () {
   return async (figure: Figure, rung: string, telescopeId: number | null = rungs.ladder?.telescope_id ?? null) => {
     const query = new URLSearchParams({ telescope_id: String(telescopeId), rung, ...rungs.courseQuery() })
     try {
-      sums.open = await call<Sum>(`/powers/sums/${figure}?${query}`)
+      sums.open = await call<Sum>(`/powers/sums/${figure}?${query}`, { isOnce: true })
     } catch (error) {
       notices.say((error as Error).message)
     }

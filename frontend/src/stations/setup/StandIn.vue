@@ -31,7 +31,7 @@ async function show (asked: Promise<Settings>) {
   if (settings && values.value === before) values.value = asText(FIELDS, settings)
 }
 const set = () => show(call<Settings>(path, { method: 'PUT', json: asTyped(FIELDS, values.value ?? {}) }))
-onMounted(() => show(call<Settings>(path)))
+onMounted(() => show(call<Settings>(path, { isOnce: true })))
 </script>
 
 <template>
