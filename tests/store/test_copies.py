@@ -7,7 +7,14 @@ import pytest
 
 from jade_perch.cli import main
 from jade_perch.store import copies
-from jade_perch.store.connection import DATABASE_NAME, atomic, connect, in_use
+from jade_perch.store.connection import (
+    DATABASE_NAME,
+    atomic,
+    connect,
+    connect_again,
+    copy_database,
+    in_use,
+)
 from jade_perch.store.copies import KEPT_DAYS, list_copies, make_copy
 from jade_perch.store.errors import DatabaseUnusable
 from jade_perch.store.items import list_items
@@ -18,6 +25,32 @@ from tests.store.notes import NOW, found, noted
 
 def no_pause(_seconds):
     return None
+
+
+def test_who_reads_makes_no_empty_database_of_one_that_is_gone(tmp_path):
+    path = tmp_path / DATABASE_NAME
+    for read in (
+        lambda: connect_again(path),
+        lambda: make_copy(tmp_path, date(2027, 2, 13), no_pause),
+        lambda: copy_database(path, tmp_path / "other"),
+    ):
+        with pytest.raises(DatabaseUnusable, match="is gone"):
+            read()
+    assert not path.exists()
+
+
+def test_a_folder_may_be_called_anything(tmp_path):
+    """Also what means something in an address."""
+    folder = tmp_path / "50 % #1? a&b"
+    folder.mkdir()
+    with closing(connect(folder / DATABASE_NAME)) as db:
+        bring_forward(db, NOW)
+        noted(db)
+    path = make_copy(folder, date(2027, 2, 13), no_pause)
+    assert [one.path for one in list_copies(folder)] == [path]
+    assert main(["restore", "2027-02-13", "--data-dir", str(folder)]) == 0
+    with closing(connect_again(folder / DATABASE_NAME)) as db:
+        assert len(list_items(db, OBSERVATIONS)) == 1
 
 
 def test_a_copy_is_one_moment_whole_however_much_is_written(db, tmp_path, monkeypatch):

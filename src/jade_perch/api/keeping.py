@@ -27,7 +27,7 @@ from jade_perch.exchange.archive import (
 )
 from jade_perch.exchange.award_files import log_lines
 from jade_perch.exchange.tables import FileReport, file_report, file_row
-from jade_perch.store.connection import DATABASE_NAME, connect, copy_database, one_moment
+from jade_perch.store.connection import DATABASE_NAME, connect_again, copy_database, one_moment
 from jade_perch.store.copies import FOLDER, KEPT_DAYS, Copy, list_copies
 from jade_perch.store.damage import Damage, Decision, damage_of, decide
 from jade_perch.store.everything import (
@@ -147,7 +147,7 @@ def pack(porter: ThePorter, stage: TheStage, clock: TheClock) -> Packed:
     What is rehearsed is no part of it.
     """
     with (
-        closing(connect(stage.data_dir / DATABASE_NAME)) as db,
+        closing(connect_again(stage.data_dir / DATABASE_NAME)) as db,
         porter.carrying("packing", count_everything(db)),
         written(porter.outgoing) as half,
         one_moment(db),
@@ -204,7 +204,7 @@ def check(key: Name, porter: ThePorter, stage: TheStage, clock: TheClock) -> Fil
     with porter.carrying("reading", 0), read_archive(path) as archive:
         try:
             copy_database(stage.database, trial)
-            with closing(connect(trial)) as db:
+            with closing(connect_again(trial)) as db:
                 merged = _taken(db, archive, porter, clock.now_utc(), keep=False)
         finally:
             for side in ("", "-wal", "-shm"):

@@ -28,24 +28,40 @@ def connect(path: Path) -> sqlite3.Connection:
     """
     try:
         for_owner_alone(path)
-        db = sqlite3.connect(
-            path, timeout=BUSY_MS / 1000, isolation_level=None, check_same_thread=False
-        )
-        db.row_factory = sqlite3.Row
-        db.create_function("folded", 1, folded, deterministic=True)
-        db.execute("PRAGMA foreign_keys = ON")
-        _write_ahead(db)
-        db.execute("PRAGMA synchronous = FULL")
+        return _open(path)
     except (sqlite3.Error, OSError) as error:
         raise DatabaseUnusable(f"{path} cannot be opened as a database: {error}.") from error
-    return db
 
 
 def connect_again(path: Path) -> sqlite3.Connection:
-    """Open a database that was made ready before; raises ``DatabaseUnusable`` where it is gone."""
-    if not path.exists():
-        raise DatabaseUnusable(f"{path} is gone. End Jade Perch, put it back, and start again.")
-    return connect(path)
+    """Open a database that was made ready before, as ``connect`` does, and never make one.
+
+    Raises ``DatabaseUnusable`` where it is gone, too.
+    """
+    try:
+        return _open(path)
+    except (sqlite3.Error, OSError) as error:
+        if not path.exists():
+            gone = f"{path} is gone. End Jade Perch, put it back, and start again."
+            raise DatabaseUnusable(gone) from None
+        raise DatabaseUnusable(f"{path} cannot be opened as a database: {error}.") from error
+
+
+def _open(path: Path) -> sqlite3.Connection:
+    """Open a file that is there, and make none: not even where it is taken away meanwhile."""
+    db = sqlite3.connect(
+        f"{path.absolute().as_uri()}?mode=rw",
+        uri=True,
+        timeout=BUSY_MS / 1000,
+        isolation_level=None,
+        check_same_thread=False,
+    )
+    db.row_factory = sqlite3.Row
+    db.create_function("folded", 1, folded, deterministic=True)
+    db.execute("PRAGMA foreign_keys = ON")
+    _write_ahead(db)
+    db.execute("PRAGMA synchronous = FULL")
+    return db
 
 
 def for_owner_alone(path: Path) -> None:
@@ -84,7 +100,7 @@ def is_busy(error: sqlite3.Error) -> bool:
 
 def copy_database(source: Path, copy: Path) -> None:
     """Copy a database whole, as it stands in one moment; raises ``DatabaseUnusable``."""
-    db, other = connect(source), connect(copy)
+    db, other = connect_again(source), connect(copy)
     try:
         db.backup(other)
     except sqlite3.Error as error:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
 from pathlib import Path
 
-from jade_perch.store.connection import DATABASE_NAME, SIDE, connect, one_moment, own_folder
+from jade_perch.store.connection import DATABASE_NAME, SIDE, connect_again, one_moment, own_folder
 from jade_perch.store.errors import DatabaseUnusable
 
 FOLDER = "copies"
@@ -52,7 +52,7 @@ def make_copy(data_dir: Path, day: date, pause: Callable[[float], object]) -> Pa
     half = path.with_suffix(".half")
     half.unlink(missing_ok=True)
     with (
-        closing(connect(data_dir / DATABASE_NAME)) as source,
+        closing(connect_again(data_dir / DATABASE_NAME)) as source,
         one_moment(source),
         closing(sqlite3.connect(half, isolation_level=None)) as target,
     ):
@@ -103,7 +103,9 @@ def check_copy(path: Path) -> None:
     if not path.is_file():
         raise DatabaseUnusable(f"There is no copy {path}.")
     try:
-        with closing(sqlite3.connect(f"file:{path}?mode=ro&immutable=1", uri=True)) as db:
+        with closing(
+            sqlite3.connect(f"{path.absolute().as_uri()}?mode=ro&immutable=1", uri=True)
+        ) as db:
             answer = db.execute("PRAGMA quick_check").fetchone()[0]
             db.execute("SELECT name FROM migration").fetchone()
     except sqlite3.Error as error:
