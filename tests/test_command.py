@@ -8,9 +8,12 @@ import socket
 import subprocess
 import sys
 from contextlib import closing, contextmanager
+from types import SimpleNamespace
 
 import pytest
 
+from jade_perch import cli
+from jade_perch.api.events import TICK_S
 from jade_perch.devices.reach import addresses, listen
 
 STREAMS = 8
@@ -50,6 +53,18 @@ def test_it_ends_when_it_is_told_to_however_many_listen(tmp_path, sign):
         assert process.wait(timeout=PATIENCE_S) == 0
         assert process.stderr.read() == ""
         assert list((tmp_path / "data").rglob("jade-perch.sqlite3"))
+
+
+def test_ways_stay_open_from_one_tick_of_the_clock_to_the_next(tmp_path, monkeypatch):
+    found = []
+
+    def caught(config, _let_go):
+        return SimpleNamespace(run=lambda **_: found.append(config.timeout_keep_alive))
+
+    monkeypatch.setattr(cli, "_Server", caught)
+    monkeypatch.setattr(cli.signal, "signal", lambda *_: None)
+    assert cli.main(["serve", "--port", "0", "--data-dir", str(tmp_path)]) == 0
+    assert found[0] > 2 * TICK_S
 
 
 def test_two_first_starts_at_once_both_come_up(tmp_path):

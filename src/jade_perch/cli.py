@@ -31,6 +31,8 @@ from jade_perch.store.errors import StoreError
 
 DEFAULT_PORT = 8427
 GRACE_S = 1  # what is being answered when the end is asked for is still answered
+# a page asks at every tick of the clock: its ways must not be shut just as it asks again
+KEPT_OPEN_S = 75
 OWN = Path(platformdirs.user_data_dir("jade-perch"))
 SIMULATED = tuple(InstrumentSettings.model_fields)
 
@@ -111,7 +113,12 @@ def _serve_from(
     first, *others = addresses(options.host, door.getsockname()[1])
     also = f", from other devices {' or '.join(others)}" if others else ""
     print(f"Jade Perch: {first}{also}  (Ctrl+C ends it)", flush=True)
-    config = uvicorn.Config(app, log_level="warning", timeout_graceful_shutdown=GRACE_S)
+    config = uvicorn.Config(
+        app,
+        log_level="warning",
+        timeout_graceful_shutdown=GRACE_S,
+        timeout_keep_alive=KEPT_OPEN_S,
+    )
     signal.signal(signal.SIGTERM, _end)
     with suppress(KeyboardInterrupt):
         _Server(config, app.state.broker.let_go).run(sockets=[door])
