@@ -22,11 +22,9 @@ from tests.asking import lay_out
 
 START_SECONDS, END_SECONDS = 60.0, 10.0
 
-# the process that forks looks for modules where this one does
+# the process that forks looks for modules where this one does, and has one thread: no lock stays
 os.environ["PYTHONPATH"] = str(Path(__file__).parents[2])
-os.environ.setdefault(
-    "OPENBLAS_NUM_THREADS", "1"
-)  # servers are forked: a lone thread leaves no lock behind
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 CONTEXT = multiprocessing.get_context("forkserver")
 CONTEXT.set_forkserver_preload(["tests.browser.warmed"])
 

@@ -13,6 +13,16 @@ export const useNotices = defineStore('notices', () => {
   function say (words: string, undo?: () => Promise<unknown>) {
     notice.value = undo ? { words, undo } : { words }
   }
+  /** Do something; what is refused is said. Gives whether it was done. */
+  async function attempt (work: () => Promise<unknown>): Promise<boolean> {
+    try {
+      await work()
+      return true
+    } catch (error) {
+      say(asRefusal(error).words)
+      return false
+    }
+  }
   async function undo () {
     const taken = notice.value
     notice.value = null
@@ -22,5 +32,5 @@ export const useNotices = defineStore('notices', () => {
       if (taken) notice.value = { ...taken, words: `Not undone. ${asRefusal(error).words}` }
     }
   }
-  return { notice, say, undo }
+  return { notice, say, attempt, undo }
 })

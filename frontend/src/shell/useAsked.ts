@@ -17,8 +17,9 @@ export interface UseAskedReturn<T> {
 }
 
 /**
- * Ask for something, and again whenever one of some topics changed, or somebody is there again after nobody was. Only the answer to the latest question counts;
- * one that is refused leaves the last answer standing and says why, unless the page as a whole says that nobody answers.
+ * Ask for something, and again whenever one of some topics changed, or somebody is there again after nobody was.
+ * Only the answer to the latest question counts; one that is refused leaves the last answer standing and says why,
+ * unless the page as a whole says that nobody answers.
  */
 export function useAsked<T> (ask: () => Promise<T | null>, topics: readonly Topic[] = []): UseAskedReturn<T> {
   const answer = shallowRef(null) as ShallowRef<T | null>

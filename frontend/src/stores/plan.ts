@@ -3,7 +3,7 @@ import { computed, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { planItems, type PlanItem } from '@/api/items'
 import { useNotices } from '@/shell/notices'
-import { useAsked, useAttempt } from '@/shell/useAsked'
+import { useAsked } from '@/shell/useAsked'
 import { useEvening } from './evening'
 
 export type Plan = Schema<'Plan'>
@@ -21,15 +21,12 @@ export const usePlan = defineStore('plan', () => {
     [() => evening.evening?.planned_from_utc, () => evening.evening?.night?.date, () => evening.evening?.site?.id],
     () => void load(),
   )
-  const { refusal: notTaken, attempt } = useAttempt()
 
   /** Do something to the plan and read it anew; what was refused is said, and gives false. */
   async function change (work: () => Promise<unknown>): Promise<boolean> {
-    await attempt(work)
-    const why = notTaken.value
-    if (why) notices.say(why.words)
+    const isDone = await notices.attempt(work)
     await refresh()
-    return !why
+    return isDone
   }
   async function refresh () {
     await evening.refresh()

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useNotices } from '@/shell/notices'
-import { useAsked, useAttempt } from '@/shell/useAsked'
+import { useAsked } from '@/shell/useAsked'
 import { useEvening } from './evening'
 
 export type Weather = Schema<'NightWeather'>
@@ -21,7 +21,6 @@ export const useWeather = defineStore('weather', () => {
   const notices = useNotices()
   const { answer, refusal, isAsked, load } = useAsked(() => call<Weather | null>('/plan/weather'), ['evening', 'kit', 'clock'])
   watch([() => evening.evening?.night?.date, () => evening.evening?.site?.id], () => void load())
-  const { refusal: notTaken, attempt } = useAttempt()
   const outlook = computed(() => answer.value?.outlook ?? null)
 
   /** Type values over an hour, or with none of them forget what was typed; what is not named is left out. */
@@ -30,14 +29,13 @@ export const useWeather = defineStore('weather', () => {
     await call<void>(`/plan/weather/hours/${hourUtc}`, { method: 'PUT', json })
   }
   async function takeBack (hour: Schema<'WeatherHour'>) {
-    await attempt(() => type(hour.hour_utc, { version: hour.typed_version }))
-    if (notTaken.value) notices.say(notTaken.value.words)
-    else notices.say('The hour is as it was before.', () => type(hour.hour_utc, typedOf(hour)))
+    if (await notices.attempt(() => type(hour.hour_utc, { version: hour.typed_version }))) notices.say('The hour is as it was before.', () => type(hour.hour_utc, typedOf(hour)))
   }
   async function forget (id: number) {
-    await attempt(() => call<void>(`/plan/weather/files/${id}`, { method: 'DELETE' }))
-    if (notTaken.value) notices.say(notTaken.value.words)
-    else notices.say('The weather file is taken away.', () => call<void>(`/plan/weather/files/${id}/restore`, { method: 'POST' }))
+    const file = `/plan/weather/files/${id}`
+    if (await notices.attempt(() => call<void>(file, { method: 'DELETE' }))) {
+      notices.say('The weather file is taken away.', () => call<void>(`${file}/restore`, { method: 'POST' }))
+    }
   }
   return { answer, isAsked, refusal, outlook, load, type, takeBack, forget }
 })

@@ -26,11 +26,7 @@ def connect(path: Path) -> sqlite3.Connection:
     run in different worker threads, hence no thread check; no connection serves two requests.
     Raises ``DatabaseUnusable`` when the file is no database, or cannot be used.
     """
-    try:
-        for_owner_alone(path)
-        return _open(path)
-    except (sqlite3.Error, OSError) as error:
-        raise DatabaseUnusable(f"{path} cannot be opened as a database: {error}.") from error
+    return _open(path, makes=True)
 
 
 def connect_again(path: Path) -> sqlite3.Connection:
@@ -39,28 +35,33 @@ def connect_again(path: Path) -> sqlite3.Connection:
     Raises ``DatabaseUnusable`` where it is gone, too.
     """
     try:
-        return _open(path)
+        return _open(path, makes=False)
+    except DatabaseUnusable:
+        if path.exists():
+            raise
+        gone = f"{path} is gone. End Jade Perch, put it back, and start again."
+        raise DatabaseUnusable(gone) from None
+
+
+def _open(path: Path, *, makes: bool) -> sqlite3.Connection:
+    """Open a file, made first if it may be; SQLite makes none where it is taken away meanwhile."""
+    try:
+        if makes:
+            for_owner_alone(path)
+        db = sqlite3.connect(
+            f"{path.absolute().as_uri()}?mode=rw",
+            uri=True,
+            timeout=BUSY_MS / 1000,
+            isolation_level=None,
+            check_same_thread=False,
+        )
+        db.row_factory = sqlite3.Row
+        db.create_function("folded", 1, folded, deterministic=True)
+        db.execute("PRAGMA foreign_keys = ON")
+        _write_ahead(db)
+        db.execute("PRAGMA synchronous = FULL")
     except (sqlite3.Error, OSError) as error:
-        if not path.exists():
-            gone = f"{path} is gone. End Jade Perch, put it back, and start again."
-            raise DatabaseUnusable(gone) from None
         raise DatabaseUnusable(f"{path} cannot be opened as a database: {error}.") from error
-
-
-def _open(path: Path) -> sqlite3.Connection:
-    """Open a file that is there, and make none: not even where it is taken away meanwhile."""
-    db = sqlite3.connect(
-        f"{path.absolute().as_uri()}?mode=rw",
-        uri=True,
-        timeout=BUSY_MS / 1000,
-        isolation_level=None,
-        check_same_thread=False,
-    )
-    db.row_factory = sqlite3.Row
-    db.create_function("folded", 1, folded, deterministic=True)
-    db.execute("PRAGMA foreign_keys = ON")
-    _write_ahead(db)
-    db.execute("PRAGMA synchronous = FULL")
     return db
 
 
