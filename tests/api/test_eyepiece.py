@@ -57,6 +57,23 @@ def test_a_press_is_heard_once_and_outlives_a_restart(at):
     assert again.get("/api/evening").json()["choice"]["rungs"]["1"] == "e2", "others look along"
 
 
+def test_a_press_held_up_on_its_way_does_not_make_the_next_one_old(at):
+    client = at()
+    press(
+        client, "go", "k1", spot=spot("moon", "focus")
+    )  # held up: dated when it arrives, at 19:00
+    meanwhile = {"made_at_utc": "2027-02-13T18:59:58Z"}
+    press(client, "light", "k2", after_key="k1", **meanwhile)
+    moved = press(client, "go", "k3", spot=spot("moon"), after_key="k2", **meanwhile).json()
+    assert moved["spot"]["kind"] == "look" and moved["since_utc"] == "2027-02-13T19:00:00Z"
+    # the other hand has gone on since: a press of before still moves nothing, whatever it follows
+    later = at("2027-02-13T20:10+01:00")
+    press(later, "go", "k4", spot=spot("m42", "put"))
+    for followed in ("k3", "k4 misread", ""):
+        late = press(later, "go", spot=spot("moon", "note"), after_key=followed, **meanwhile).json()
+        assert late["spot"]["target_key"] == "m42"
+
+
 @pytest.mark.parametrize(
     ("values", "field"),
     [

@@ -11,7 +11,16 @@ from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.plan import Block, Plan
 from jade_perch.core.evening.setup import SetupReading, make_steps
 from jade_perch.core.eyepiece.coming import Event
-from jade_perch.core.eyepiece.sitting import PRESSES, Press, Sitting, Spot, pressed, used_rungs
+from jade_perch.core.eyepiece.sitting import (
+    PRESSES,
+    Press,
+    Sitting,
+    Spot,
+    dated,
+    moment_of,
+    pressed,
+    used_rungs,
+)
 from jade_perch.core.eyepiece.thread import DOING, MOST_CHARS, Known, next_block, ready_utc, spin
 from jade_perch.core.kit import Mount
 
@@ -81,6 +90,19 @@ def test_the_last_step_made_wins_in_whatever_order_they_are_told(told):
     sitting = after(*told)
     assert sitting.spot == go("focus", 12).spot
     assert {one.rung_key for one in sitting.looks} == {"e1"}
+
+
+@given(
+    presses,
+    st.none() | st.integers(-90_000, 600).map(lambda seconds: NOW + timedelta(seconds=seconds)),
+)
+def test_a_press_is_never_dated_before_the_one_it_follows_nor_after_now(press, followed_utc):
+    made = dated(press, followed_utc, NOW).made_at_utc
+    assert moment_of(press, NOW) <= made <= NOW
+    if followed_utc is not None and followed_utc <= NOW:
+        assert made in (followed_utc, moment_of(press, NOW)) and made >= followed_utc
+    else:
+        assert made == moment_of(press, NOW)
 
 
 def test_two_hands_at_once_go_one_step():

@@ -6222,13 +6222,19 @@ export interface components {
          * Press
          * @description One press: ``key`` names it for good, so that told twice it counts once.
          *
-         *     ``made_at_utc`` is when it was made, where it is told later; ``rehearsal`` names the rehearsal
+         *     ``made_at_utc`` is when it was made, where it is told later; ``after_key`` names the press that
+         *     was made before it by the same hand, where that is known; ``rehearsal`` names the rehearsal
          *     it belongs to, empty for the evening itself; ``date`` and ``site_id`` the evening, where it is
          *     not the chosen one.  Of the rest each kind of press names its own:
          *     ``spot`` where somebody now is (None between targets), ``person_id`` whose eyes or turn,
          *     ``people_ids`` the queue, ``item`` what is packed, ``target_key`` what is done with.
          */
         Press: {
+            /**
+             * After Key
+             * @default
+             */
+            after_key: string;
             /** Date */
             date?: string | null;
             /**

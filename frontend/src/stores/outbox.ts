@@ -11,6 +11,8 @@ export interface Letter {
   rehearsal: string
   /** Words somebody wrote: refused they are kept. */
   keeps?: boolean
+  /** The letter of the same kind that was taken before it: what waits is told in the order it was written. */
+  after?: string
   /** When it was written, by this machine. */
   at: number
   /** Why it was not taken: then it waits here to be corrected, and is not sent again. */
@@ -30,6 +32,7 @@ export const useOutbox = defineStore('outbox', () => {
   const isLost = ref(false)
   const answered = new Set<Answered>()
   const refused = new Set<Refused>()
+  const lastTaken = new Map<string, string>()
   let isSending = false
   const waiting = computed(() => letters.value.filter(one => !one.refused))
   const isEmpty = computed(() => waiting.value.length === 0)
@@ -52,19 +55,27 @@ export const useOutbox = defineStore('outbox', () => {
     }
   }
   function add (letter: Omit<Letter, 'at'>) {
-    change(before => [...before, { ...letter, at: Date.now() }])
+    change(before => [...before, { ...letter, after: lastTaken.get(letter.path), at: Date.now() }])
     void send()
   }
   const drop = (key: string) => change(before => before.filter(one => one.key !== key))
 
+  /** What was taken waits no longer, and those that wait follow it. */
+  function take ({ key, path }: Letter) {
+    lastTaken.set(path, key)
+    change(before => before.filter(one => one.key !== key).map(one => one.path === path ? { ...one, after: key } : one))
+  }
+
   /** Send one; whether there is any use in going on. */
   async function sendOne (letter: Letter): Promise<boolean> {
     const { made_at_utc: made, ...rest } = letter.json
-    const json = Date.now() - letter.at < FRESH_MS || made === undefined ? rest : letter.json
+    const isDated = made !== undefined
+    const told = isDated && Date.now() - letter.at < FRESH_MS ? rest : letter.json
+    const json = isDated ? { ...told, after_key: letter.after ?? '' } : told
     try {
       const answer = await call<unknown>(letter.path, { method: 'POST', json, rehearsal: letter.rehearsal })
       isLost.value = false
-      drop(letter.key)
+      take(letter)
       for (const act of answered) act(letter, answer)
       return true
     } catch (error) {

@@ -17,6 +17,7 @@ from jade_perch.store.steps import (
     names,
     places,
     plans,
+    presses,
     sessions,
     sittings,
     weather,
@@ -50,6 +51,7 @@ MIGRATIONS: Steps = (
     Step("014_sittings", sittings.STATEMENTS),
     Step("015_journal", journal.STATEMENTS),
     Step("016_names", names.STATEMENTS),
+    Step("017_presses", presses.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

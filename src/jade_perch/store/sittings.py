@@ -4,7 +4,7 @@ import sqlite3
 from datetime import datetime, timedelta
 
 from jade_perch.core.evening.context import EveningRow
-from jade_perch.core.eyepiece.sitting import Press, Sitting, SittingRow, moment_of, pressed
+from jade_perch.core.eyepiece.sitting import Press, Sitting, SittingRow, dated, moment_of, pressed
 from jade_perch.store.connection import atomic
 from jade_perch.store.evening import change_evening, ensure_evening
 from jade_perch.store.items import ItemTable, add_item, plain, replace_item, select_items
@@ -30,9 +30,10 @@ SELECT sitting.id, sitting.version, sitting.evening_id, sitting.telescope_id, si
 FORGET = "DELETE FROM sitting"
 HEARD = "SELECT 1 FROM press WHERE key = :key"
 HEAR = """
-INSERT INTO press (key, evening_id, what, told_at_utc)
-VALUES (:key, :evening_id, :what, :told_at_utc)
+INSERT INTO press (key, evening_id, what, told_at_utc, made_at_utc)
+VALUES (:key, :evening_id, :what, :told_at_utc, :made_at_utc)
 """
+FOLLOWED = "SELECT made_at_utc FROM press WHERE key = :key AND evening_id = :evening_id"
 
 
 def forget_sittings(db: sqlite3.Connection) -> None:
@@ -69,6 +70,7 @@ def press(
         row = sitting_of(db, kept)
         if db.execute(HEARD, {"key": given.key}).fetchone() is not None:
             return row.sitting
+        given = dated(given, _followed_utc(db, kept, given), now_utc)
         after = pressed(row.sitting, given, now_utc)
         update = {"sitting": after, "telescope_id": telescope_id, "evening_id": kept.id}
         stored = row.model_copy(update=update)
@@ -77,10 +79,18 @@ def press(
         else:
             replace_item(db, SITTINGS, row.id, stored)
         heard = {"key": given.key, "evening_id": kept.id, "what": given.what}
-        db.execute(HEAR, {**heard, "told_at_utc": plain(now_utc)})
+        moments = {"told_at_utc": plain(now_utc), "made_at_utc": plain(given.made_at_utc)}
+        db.execute(HEAR, {**heard, **moments})
         if given.what in ("skip", "later"):
             _put_off(db, kept, given, now_utc)
         return after
+
+
+def _followed_utc(db: sqlite3.Connection, evening: EveningRow, given: Press) -> datetime | None:
+    """Return the moment of the press that was made before this one; None where none is known."""
+    sought = {"key": given.after_key, "evening_id": evening.id}
+    row = db.execute(FOLLOWED, sought).fetchone()
+    return None if row is None or row[0] is None else datetime.fromisoformat(row[0])
 
 
 def _put_off(db: sqlite3.Connection, evening: EveningRow, given: Press, now_utc: datetime) -> None:

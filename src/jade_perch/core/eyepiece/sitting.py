@@ -84,7 +84,8 @@ class SittingRow(Item):
 class Press(Frozen):
     """One press: ``key`` names it for good, so that told twice it counts once.
 
-    ``made_at_utc`` is when it was made, where it is told later; ``rehearsal`` names the rehearsal
+    ``made_at_utc`` is when it was made, where it is told later; ``after_key`` names the press that
+    was made before it by the same hand, where that is known; ``rehearsal`` names the rehearsal
     it belongs to, empty for the evening itself; ``date`` and ``site_id`` the evening, where it is
     not the chosen one.  Of the rest each kind of press names its own:
     ``spot`` where somebody now is (None between targets), ``person_id`` whose eyes or turn,
@@ -94,6 +95,7 @@ class Press(Frozen):
     key: Name
     what: Pressed
     made_at_utc: UtcTime | None = None
+    after_key: Label = ""
     rehearsal: Label = ""
     date: Day | None = None
     site_id: Id | None = None
@@ -111,6 +113,20 @@ def moment_of(press: Press, now_utc: datetime) -> datetime:
     """
     made = press.made_at_utc
     return now_utc if made is None or not now_utc - LATEST <= made <= now_utc else made
+
+
+def dated(press: Press, followed_utc: datetime | None, now_utc: datetime) -> Press:
+    """Return a press with its moment, never earlier than that of the press it follows.
+
+    The one before may have been dated when it arrived, after this one was made.  ``followed_utc``
+    is None where nothing was followed; what lies ahead of now is followed by nothing.
+
+    Source: rules.md#presses.
+    """
+    made = moment_of(press, now_utc)
+    if followed_utc is not None and made < followed_utc <= now_utc:
+        made = followed_utc
+    return press.model_copy(update={"made_at_utc": made})
 
 
 def pressed(sitting: Sitting, press: Press, now_utc: datetime) -> Sitting:
