@@ -1,30 +1,46 @@
 const MINUTE_MS = 60_000
+const DAY = { weekday: 'short', day: 'numeric', month: 'short' } as const
+const SHAPES = {
+  time: ['en-GB', { hour: '2-digit', minute: '2-digit' }],
+  day: ['en-GB', DAY],
+  date: ['en-GB', { ...DAY, year: 'numeric' }],
+  stamp: ['sv-SE', { year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit' }],
+} as const
+const made = new Map<string, Intl.DateTimeFormat>()
+
+/** How a shape of words is written in a zone: made once, for making it takes longer than all that is written with it. */
+function inWords (shape: keyof typeof SHAPES, zone: string, moment: Date): string {
+  const key = `${shape} ${zone}`
+  let format = made.get(key)
+  if (!format) {
+    const [language, parts] = SHAPES[shape]
+    made.set(key, format = new Intl.DateTimeFormat(language, { ...parts, timeZone: zone }))
+  }
+  return format.format(moment)
+}
+
+/** The zone this machine is set to. */
+export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone
 
 /** `HH:MM` of a moment in a zone, to the nearest minute. */
 export function clockTime (utc: string | null | undefined, zone: string): string {
   if (!utc) return '–'
-  const rounded = new Date(Math.round(Date.parse(utc) / MINUTE_MS) * MINUTE_MS)
-  return new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: zone }).format(rounded)
+  return inWords('time', zone, new Date(Math.round(Date.parse(utc) / MINUTE_MS) * MINUTE_MS))
 }
 
 /** `Sat 13 Feb` of a calendar date. */
 export function dayWords (date: string): string {
-  return new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', timeZone: 'UTC' })
-    .format(new Date(`${date}T12:00:00Z`)).replace(',', '')
+  return inWords('day', 'UTC', new Date(`${date}T12:00:00Z`)).replace(',', '')
 }
 
 /** `Sat 13 Feb 2027` of a moment in a zone. */
 export function dateWords (utc: string, zone: string): string {
-  return new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', year: 'numeric', timeZone: zone })
-    .format(new Date(utc)).replace(',', '')
+  return inWords('date', zone, new Date(utc)).replace(',', '')
 }
 
 /** `2027-02-13T17:10` of a moment in a zone, as typed into a form. */
 export function localStamp (utc: string, zone: string): string {
-  const parts = new Intl.DateTimeFormat('sv-SE', {
-    year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', timeZone: zone,
-  }).format(new Date(utc))
-  return parts.replace(' ', 'T')
+  return inWords('stamp', zone, new Date(utc)).replace(' ', 'T')
 }
 
 /** The moment, with its offset, that a clock in a zone shows as `2027-02-13T17:10`; unreadable text is returned as it is. */

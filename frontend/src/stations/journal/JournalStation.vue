@@ -3,7 +3,7 @@ import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
-import { clockTime, dateWords } from '@/shell/time'
+import { clockTime, dateWords, ownZone } from '@/shell/time'
 import { useJournal } from '@/stores/journal'
 import { useNoting } from '@/stores/noting'
 import EveningsTab from './EveningsTab.vue'
@@ -21,7 +21,7 @@ const route = useRoute()
 watch(() => route.query.tab, now => { if (typeof now === 'string' && now in TABS) journal.tab = now as keyof typeof TABS }, { immediate: true })
 const { answer: copies, load } = useAsked(() => call<Schema<'Copies'>>('/journal/everything/copies'), ['journal'])
 onMounted(load)
-const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone
+const ZONE = ownZone()
 /** When the last copy was made and where it lies; why not, if it was not. */
 const copyWords = computed(() => {
   const last = copies.value?.copies[0]

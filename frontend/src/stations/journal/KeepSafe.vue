@@ -3,13 +3,13 @@ import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 import { askFile, call, type Schema } from '@/api/client'
 import RefusalLine from '@/shell/RefusalLine.vue'
 import { save } from '@/shell/saveFile'
-import { dateWords, clockTime } from '@/shell/time'
+import { clockTime, dateWords, ownZone } from '@/shell/time'
 import { useAsked, useAttempt } from '@/shell/useAsked'
 
 type Report = Schema<'FileReport'>
 /** Everything out in one file and in again, and where the daily copies lie. */
 const isOpen = defineModel<boolean>({ required: true })
-const ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone
+const ZONE = ownZone()
 const { answer: copies, refusal: noCopies, load } = useAsked(() => call<Schema<'Copies'>>('/journal/everything/copies'))
 const { answer: unreadable, load: look } = useAsked(() => call<string[]>('/journal/everything/unreadable'))
 const out = useAttempt()
