@@ -5,11 +5,11 @@ from contextlib import asynccontextmanager, suppress
 from functools import cache, partial
 from pathlib import Path
 
-from fastapi import APIRouter, Depends, FastAPI, Response
+from fastapi import FastAPI, Response
 from fastapi.responses import FileResponse, HTMLResponse
 from fastapi.staticfiles import StaticFiles
 from starlette.exceptions import HTTPException
-from starlette.routing import BaseRoute
+from starlette.routing import BaseRoute, Mount
 
 from jade_perch import __version__
 from jade_perch.api import (
@@ -34,7 +34,7 @@ from jade_perch.api import (
 from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.broker import Broker
 from jade_perch.api.document import document
-from jade_perch.api.doors import Doors, Sealed, right_type, whole_text
+from jade_perch.api.doors import Doors, Sealed
 from jade_perch.api.hours import Hours
 from jade_perch.api.porter import Porter
 from jade_perch.api.problems import install_problem_handlers
@@ -80,7 +80,7 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         lifespan=whole,
-        routes=[*_stations()],
+        routes=[*_built(), *_stations()],
     )
     app.openapi = partial(document, app)  # type: ignore[method-assign]
     house_clock = app.state.clock = HouseClock(clock)
@@ -105,15 +105,10 @@ def create_app(
 @cache
 def _stations() -> Sequence[BaseRoute]:
     """Return the routes of every station; they hold nothing of an application, and take long."""
-    api = APIRouter(prefix="/api", dependencies=[Depends(right_type), Depends(whole_text)])
     planning = (plan, places, weather, paper)
     working = (setup, solar, instruments, eyepiece, rehearsal)
     stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)
-    for station in (*stations, events):
-        api.include_router(station.router)
-    every = APIRouter()
-    every.include_router(api)
-    return every.routes
+    return [route for station in (*stations, events) for route in station.router.routes]
 
 
 @asynccontextmanager
@@ -133,10 +128,13 @@ def built_file(path: str) -> Path | None:
     return None
 
 
-def _serve_pages(app: FastAPI) -> None:
-    if (WEB / "assets").is_dir():
-        app.mount("/assets", StaticFiles(directory=WEB / "assets"), name="assets")
+def _built() -> Sequence[BaseRoute]:
+    """Return the way to what was built, where something was; asked for most, it stands first."""
+    files = WEB / "assets"
+    return [Mount("/assets", StaticFiles(directory=files))] if files.is_dir() else []
 
+
+def _serve_pages(app: FastAPI) -> None:
     @app.api_route("/api/{path:path}", methods=EVERY_VERB, include_in_schema=False)
     def nothing(path: str) -> Response:
         raise HTTPException(404, f"There is nothing at /api/{path}.")

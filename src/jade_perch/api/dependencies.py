@@ -1,4 +1,7 @@
-"""What routes ask for: a connection a request, the clock, the desk, the catalogue, a file."""
+"""What routes ask for: a connection a request, the clock, the desk, the catalogue, a file.
+
+What only hands over what is there already is ``async``: it needs no thread of its own.
+"""
 
 import sqlite3
 from collections.abc import Iterator
@@ -34,25 +37,25 @@ def open_db(request: Request) -> Iterator[sqlite3.Connection]:
         db.close()
 
 
-def the_clock(request: Request) -> HouseClock:
+async def the_clock(request: Request) -> HouseClock:
     """Return the application's one clock."""
     clock: HouseClock = request.app.state.clock
     return clock
 
 
-def the_catalogue(request: Request) -> Catalogue:
+async def the_catalogue(request: Request) -> Catalogue:
     """Return what can be looked at."""
     found: Catalogue = request.app.state.catalogue
     return found
 
 
-def the_stage(request: Request) -> Stage:
+async def the_stage(request: Request) -> Stage:
     """Return where the application plays."""
     stage: Stage = request.app.state.stage
     return stage
 
 
-def the_hub(request: Request) -> InstrumentHub:
+async def the_hub(request: Request) -> InstrumentHub:
     """Return the application's instruments."""
     hub: InstrumentHub = request.app.state.instruments
     return hub
@@ -73,7 +76,7 @@ def the_desk(db: Db, clock: TheClock) -> Desk:
 TheDesk = Annotated[Desk, Depends(the_desk)]
 
 
-def the_ready_desk(desk: TheDesk) -> ReadyDesk:
+async def the_ready_desk(desk: TheDesk) -> ReadyDesk:
     """Return the same with a place and a telescope; raises ``OutOfRange`` without."""
     return require_ready(desk)
 

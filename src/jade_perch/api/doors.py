@@ -88,7 +88,7 @@ def is_foreign(scope: Scope) -> bool:
     return any(origin != own for origin in headers.getlist("origin"))
 
 
-def right_type(request: Request) -> None:
+async def right_type(request: Request) -> None:
     """Refuse with 415 a body that does not say it is what its route takes.
 
     A form or plain text is what any page may send without asking; no route takes either.

@@ -5,11 +5,12 @@ import sqlite3
 from typing import Annotated
 from zoneinfo import available_timezones
 
-from fastapi import APIRouter, Body
+from fastapi import Body
 
 from jade_perch.api.dependencies import Db, TheClock, TheDesk, TheStage
-from jade_perch.api.items import item_router
+from jade_perch.api.items import add_item_routes
 from jade_perch.api.rehearsals import Stage
+from jade_perch.api.stations import station
 from jade_perch.core.evening.context import EveningChoice
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.rejudge import steps_of
@@ -34,9 +35,9 @@ from jade_perch.store.evening import SITES, drift_started
 from jade_perch.store.kit import OBSERVERS
 from jade_perch.store.setup import readings_of
 
-router = APIRouter(prefix="/evening", tags=["evening"])
-router.include_router(item_router(SITES, "sites"))
-router.include_router(item_router(OBSERVERS, "observers"))
+router = station("/evening", "evening")
+add_item_routes(router, SITES, "sites")
+add_item_routes(router, OBSERVERS, "observers")
 
 
 class Evening(Frozen):

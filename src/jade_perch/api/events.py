@@ -6,19 +6,20 @@ from collections.abc import AsyncIterator, Sequence
 from datetime import datetime
 from typing import Annotated, Literal
 
-from fastapi import APIRouter, Depends, Query, Request
+from fastapi import Depends, Query, Request
 from fastapi.responses import StreamingResponse
 from starlette.datastructures import MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jade_perch.api.broker import Broker, Listener
 from jade_perch.api.dependencies import TheClock, TheHub
+from jade_perch.api.stations import station
 from jade_perch.core.bench.instrument import Kind, Shown
 from jade_perch.core.fields import Frozen, UpTo
 from jade_perch.devices.clock import HouseClock
 from jade_perch.devices.hub import InstrumentHub
 
-router = APIRouter(prefix="/events", tags=["events"])
+router = station("/events", "events")
 Topic = Literal[
     "hello",
     "clock",
@@ -73,7 +74,7 @@ class Told(Frozen):
     shown: Shown | None = None
 
 
-def the_broker(request: Request) -> Broker:
+async def the_broker(request: Request) -> Broker:
     """Return the application's broker."""
     broker: Broker = request.app.state.broker
     return broker

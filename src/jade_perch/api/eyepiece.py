@@ -2,11 +2,10 @@
 
 import sqlite3
 
-from fastapi import APIRouter
-
 from jade_perch.api.cases import case_of, plan_of
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk, TheReadyDesk, TheStage
 from jade_perch.api.hours import Hours, TheHours
+from jade_perch.api.stations import station
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.context import EveningRow
 from jade_perch.core.evening.desk import ReadyDesk, ready
@@ -60,7 +59,7 @@ from jade_perch.store.setup import readings_of
 from jade_perch.store.sittings import press, sitting_before, sitting_of
 from jade_perch.store.uses import uses
 
-router = APIRouter(prefix="/eyepiece", tags=["eyepiece"])
+router = station("/eyepiece", "eyepiece")
 
 
 @router.get("")

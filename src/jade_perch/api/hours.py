@@ -52,7 +52,7 @@ class Hours:
         return merged(hours_utc, told, simulated_hours(place, hours_utc, self.seed))
 
 
-def the_hours(request: Request) -> Hours:
+async def the_hours(request: Request) -> Hours:
     """Return the application's weather service."""
     hours: Hours = request.app.state.hours
     return hours

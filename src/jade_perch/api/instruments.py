@@ -1,13 +1,12 @@
 """Live instruments: what a stand-in shows, and the lines of a real device."""
 
-from fastapi import APIRouter
-
 from jade_perch.api.dependencies import LINES_BODY, FileBytes, TheHub
+from jade_perch.api.stations import station
 from jade_perch.core.bench.instrument import Kind
 from jade_perch.core.fields import Frozen
 from jade_perch.standins.instruments import InstrumentSettings
 
-router = APIRouter(prefix="/setup/instruments", tags=["setup"])
+router = station("/setup/instruments", "setup")
 
 
 class Fed(Frozen):

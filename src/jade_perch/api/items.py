@@ -22,20 +22,20 @@ from jade_perch.store.items import (
 T = TypeVar("T", bound=Item)
 
 
-def item_router(
+def add_item_routes(
+    router: APIRouter,
     table: ItemTable[T],
     plural: str,
     refuse: Callable[[T, datetime], None] | None = None,
     add: Callable[[sqlite3.Connection, ItemTable[T], T], T] | None = add_item,
     change: Callable[[sqlite3.Connection, ItemTable[T], int, T], T] = change_item,
-) -> APIRouter:
-    """Return list, add, change, delete and undo for one table under ``/plural``.
+) -> None:
+    """Add list, add, change, delete and undo for one table to a router, under ``/plural``.
 
     ``refuse`` raises for an item that cannot be true now; ``add`` stores whatever goes with one,
     None leaves adding to a route of the station's own; ``change`` keeps what a form does not send.
     """
     model, kind = table.model, table.kind
-    router = APIRouter(prefix=f"/{plural}")
 
     def list_route(db: Db) -> list[T]:
         return list_items(db, table)
@@ -54,8 +54,8 @@ def item_router(
     def restore_route(item_id: Id, db: Db) -> T:
         return restore_item(db, table, item_id)
 
-    one = "/{item_id}"
-    router.get("", response_model=list[model], operation_id=f"list_all_{kind}")(  # type: ignore[valid-type]
+    every, one = f"/{plural}", f"/{plural}/{{item_id}}"
+    router.get(every, response_model=list[model], operation_id=f"list_all_{kind}")(  # type: ignore[valid-type]
         list_route
     )
     if add is not None:
@@ -63,10 +63,11 @@ def item_router(
         def add_route(item: model, db: Db, clock: TheClock) -> T:  # type: ignore[valid-type]
             return add(db, table, judged(item, clock))
 
-        adding = router.post("", response_model=model, status_code=201, operation_id=f"add_{kind}")
+        adding = router.post(
+            every, response_model=model, status_code=201, operation_id=f"add_{kind}"
+        )
         adding(add_route)
     router.put(one, response_model=model, operation_id=f"change_{kind}")(change_route)
     router.delete(one, status_code=204, operation_id=f"delete_{kind}")(delete_route)
     restore = router.post(f"{one}/restore", response_model=model, operation_id=f"restore_{kind}")
     restore(restore_route)
-    return router

@@ -3,12 +3,13 @@
 import sqlite3
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from starlette.exceptions import HTTPException
 
 from jade_perch.api.cases import case_of
 from jade_perch.api.dependencies import Db, FileBytes, TheCatalogue, TheDesk, takes
-from jade_perch.api.items import item_router
+from jade_perch.api.items import add_item_routes
+from jade_perch.api.stations import station
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.evening.journal import Observation, require_noted
 from jade_perch.core.fields import Day, Frozen, Id, Label, UtcTime
@@ -25,8 +26,8 @@ from jade_perch.store.journal import OBSERVATIONS, add_once, add_picture, change
 from jade_perch.store.lessons import all_lessons
 from jade_perch.store.search import Found, TelescopeUsed, search, telescopes_used
 
-router = APIRouter(prefix="/journal", tags=["journal"])
-router.include_router(item_router(OBSERVATIONS, "observations", require_noted, None, change_note))
+router = station("/journal", "journal")
+add_item_routes(router, OBSERVATIONS, "observations", require_noted, None, change_note)
 PICTURE_BODY = takes("application/octet-stream")
 
 

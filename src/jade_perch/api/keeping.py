@@ -7,11 +7,12 @@ from datetime import date, datetime
 from pathlib import Path
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Request, Response
+from fastapi import Depends, Request, Response
 from fastapi.responses import FileResponse
 
 from jade_perch.api.dependencies import Db, TheClock, TheStage, takes
 from jade_perch.api.porter import Porter, Progress, written
+from jade_perch.api.stations import station
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Name
 from jade_perch.core.journal.archive import CHOICE, KINDS, Merged
@@ -39,19 +40,19 @@ from jade_perch.store.everything import (
 )
 from jade_perch.store.lists import notes_in_batches
 
-router = APIRouter(prefix="/journal/everything", tags=["journal"])
+router = station("/journal/everything", "journal")
 UPLOAD = "/api/journal/everything/upload"
 ZIP_BODY = takes("application/zip")
 TITLES = {**{kind: one.title for kind, one in KINDS.items()}, CHOICE: "choices"}
 
 
-def the_porter(request: Request) -> Porter:
+async def the_porter(request: Request) -> Porter:
     """Return whoever carries everything out and in."""
     porter: Porter = request.app.state.porter
     return porter
 
 
-def the_keeper(request: Request) -> Keeper:
+async def the_keeper(request: Request) -> Keeper:
     """Return whoever makes the daily copy."""
     keeper: Keeper = request.app.state.keeper
     return keeper

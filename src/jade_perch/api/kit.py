@@ -4,13 +4,14 @@ from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from fastapi.responses import JSONResponse
 from pydantic import Field
 
 from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheCatalogue, TheClock, TheDesk
 from jade_perch.api.downloads import download
-from jade_perch.api.items import item_router
+from jade_perch.api.items import add_item_routes
+from jade_perch.api.stations import station
 from jade_perch.core.bench.seat import TubeShape, tube_shape
 from jade_perch.core.designs import DESIGN_TRAITS, DesignTraits
 from jade_perch.core.evening.reach import Reach, make_reach
@@ -50,7 +51,7 @@ from jade_perch.store.kit import (
 )
 from jade_perch.store.uses import uses
 
-router = APIRouter(prefix="/kit", tags=["kit"])
+router = station("/kit", "kit")
 STATION_TABLES: tuple[tuple[ItemTable[Any], str], ...] = (
     (TELESCOPES, "telescopes"),
     (EYEPIECES, "eyepieces"),
@@ -75,7 +76,7 @@ def get_reach(item_id: Id, db: Db, desk: TheDesk, catalogue: TheCatalogue) -> Re
 for table, plural in STATION_TABLES:
     refuse = require_done if table is UPKEEPS else None
     add = add_linked if table in (TELESCOPES, MOUNTS, FINDERS) else add_item
-    router.include_router(item_router(table, plural, refuse, add))
+    add_item_routes(router, table, plural, refuse, add)
 
 
 class KindChoice(Choice):

@@ -4,7 +4,7 @@ import sqlite3
 from dataclasses import replace
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 
 from jade_perch.api.dependencies import (
     FILE_BODY,
@@ -15,6 +15,7 @@ from jade_perch.api.dependencies import (
     TheDesk,
 )
 from jade_perch.api.downloads import download
+from jade_perch.api.stations import station
 from jade_perch.core.evening.desk import require_place
 from jade_perch.core.fields import Frozen, Id, Name
 from jade_perch.core.journal.ahead import Ahead, Looker, look_ahead
@@ -42,7 +43,7 @@ from jade_perch.store.lists import (
     notes_by_id,
 )
 
-router = APIRouter(prefix="/journal/lists", tags=["journal"])
+router = station("/journal/lists", "journal")
 Key = Name
 AskedPlace = Annotated[Id | None, Query()]
 

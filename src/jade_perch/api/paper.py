@@ -3,13 +3,14 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Depends, Response
+from fastapi import Depends, Response
 from fastapi.responses import JSONResponse
 
 from jade_perch.api.cases import Planned, plan_of
 from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheCatalogue, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
+from jade_perch.api.stations import station
 from jade_perch.core.evening.desk import Desk, require_place
 from jade_perch.core.evening.fieldcards import make_cards
 from jade_perch.core.evening.interest import looking_moment
@@ -30,7 +31,7 @@ from jade_perch.exchange.sky_card_pdf import write_sky_card
 from jade_perch.exchange.tables import FileReport, FileType
 from jade_perch.store.plan import take_plan
 
-router = APIRouter(prefix="/plan", tags=["plan"])
+router = station("/plan", "plan")
 
 
 def the_plan(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) -> Planned:
@@ -41,7 +42,7 @@ def the_plan(db: Db, desk: TheDesk, catalogue: TheCatalogue, hours: TheHours) ->
     return found
 
 
-def a_style(paper: PaperSize = "A4", for_torch: bool = False) -> Style:
+async def a_style(paper: PaperSize = "A4", for_torch: bool = False) -> Style:
     """Return how a page is printed."""
     return Style(paper, for_torch)
 

@@ -1,9 +1,10 @@
 """The place page: positions and skylines out of files, and into them."""
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 
 from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, TheDesk
 from jade_perch.api.downloads import download
+from jade_perch.api.stations import station
 from jade_perch.core.evening.desk import require_place
 from jade_perch.core.fields import Frozen
 from jade_perch.core.skyline import Skyline
@@ -12,7 +13,7 @@ from jade_perch.exchange.skyline_csv import read_skyline, write_skyline
 from jade_perch.store.evening import SITES
 from jade_perch.store.items import list_items
 
-router = APIRouter(prefix="/plan/place", tags=["plan"])
+router = station("/plan/place", "plan")
 
 
 class SkylineRead(Frozen):

@@ -2,14 +2,15 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Response
+from fastapi import Response
 from pydantic import Field
 
 from jade_perch.api.cases import case_of, plan_of, tonight_of
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
-from jade_perch.api.items import item_router
+from jade_perch.api.items import add_item_routes
+from jade_perch.api.stations import station
 from jade_perch.core.evening.closer import Closer, look_closer
 from jade_perch.core.evening.context import ListName
 from jade_perch.core.evening.desk import require_place
@@ -24,8 +25,8 @@ from jade_perch.core.sky.night import require_inside
 from jade_perch.exchange.calendar_ics import write_calendar
 from jade_perch.store.plan import PLAN_ITEMS, plan_again, wish
 
-router = APIRouter(prefix="/plan", tags=["plan"])
-router.include_router(item_router(PLAN_ITEMS, "items"))
+router = station("/plan", "plan")
+add_item_routes(router, PLAN_ITEMS, "items")
 
 
 @router.get("/tonight")

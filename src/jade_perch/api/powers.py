@@ -4,10 +4,11 @@ import sqlite3
 from dataclasses import dataclass
 from typing import Annotated, Any
 
-from fastapi import APIRouter, Depends, Query, Response
+from fastapi import Depends, Query, Response
 
 from jade_perch.api.dependencies import Db, TheCatalogue, TheClock, TheDesk
 from jade_perch.api.downloads import download
+from jade_perch.api.stations import station
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.case import CaseAdvice, best_case
 from jade_perch.core.evening.desk import Desk
@@ -40,7 +41,7 @@ from jade_perch.store.evening import LONGEST_DRIFT, drift_started, keep_view, st
 from jade_perch.store.items import add_item, find_item, get_item, list_items
 from jade_perch.store.kit import DIAGONALS, MOUNTS, TELESCOPES, TIMED_DRIFTS
 
-router = APIRouter(prefix="/powers", tags=["powers"])
+router = station("/powers", "powers")
 
 SHORTEST_DRIFT_S, LONGEST_DRIFT_S = 1.0, LONGEST_DRIFT.total_seconds()
 DRIFT_CURE = "Time one star from edge to edge."
@@ -55,7 +56,7 @@ Factor = Annotated[float, Range(1, 10, "×", "Type the Barlow's number, 1 withou
 CaseSize = Annotated[int, Range(1, 8, "eyepieces", "Choose how many you will carry.")]
 
 
-def asked_ways(ahead: bool = False, masked: bool = False, stacked: bool = False) -> Ways:
+async def asked_ways(ahead: bool = False, masked: bool = False, stacked: bool = False) -> Ways:
     """Return the ways named in the query."""
     return Ways(ahead=ahead, masked=masked, stacked=stacked)
 
@@ -63,7 +64,7 @@ def asked_ways(ahead: bool = False, masked: bool = False, stacked: bool = False)
 AskedWays = Annotated[Ways, Depends(asked_ways)]
 
 
-def asked_course(declination_deg: Declination = 0.0, of_moon: bool = False) -> Course:
+async def asked_course(declination_deg: Declination = 0.0, of_moon: bool = False) -> Course:
     """Return how what is looked at goes through the field, as named in the query."""
     return Course(declination_deg=declination_deg, of_moon=of_moon)
 

@@ -2,13 +2,14 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter, Request
+from fastapi import Request
 
 from jade_perch.api.dependencies import TheReadyDesk, TheStage
+from jade_perch.api.stations import station
 from jade_perch.core.fields import Frozen, Range, UtcTime
 from jade_perch.core.sky.night import require_inside
 
-router = APIRouter(prefix="/rehearsal", tags=["rehearsal"])
+router = station("/rehearsal", "rehearsal")
 Rate = Annotated[float, Range(1, 120, "times as fast", "Choose how fast the evening goes.")]
 
 

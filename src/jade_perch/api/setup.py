@@ -4,14 +4,15 @@ import sqlite3
 from dataclasses import dataclass, replace
 from typing import Annotated, TypeVar
 
-from fastapi import APIRouter, Depends, Response
+from fastapi import Depends, Response
 from pydantic import BaseModel
 
 from jade_perch.api.dependencies import Db, TheCatalogue, TheDesk, TheHub, TheReadyDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.guard import TheGuard
 from jade_perch.api.hours import Hours, TheHours
-from jade_perch.api.items import item_router
+from jade_perch.api.items import add_item_routes
+from jade_perch.api.stations import station
 from jade_perch.core.bench.advice import Advice, require_practice
 from jade_perch.core.bench.assemble import (
     AssembleAdvice,
@@ -66,8 +67,8 @@ from jade_perch.store.setup import (
     spoil,
 )
 
-router = APIRouter(prefix="/setup", tags=["setup"])
-router.include_router(item_router(PARFOCALS, "parfocals"))
+router = station("/setup", "setup")
+add_item_routes(router, PARFOCALS, "parfocals")
 A = TypeVar("A", bound=Advice)
 
 

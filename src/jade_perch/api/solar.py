@@ -1,9 +1,8 @@
 """Station setup, with the Sun as target: a session opens only through the filter's checklist."""
 
-from fastapi import APIRouter
-
 from jade_perch.api.dependencies import Db, TheClock, TheReadyDesk
 from jade_perch.api.guard import SunGuard, TheGuard, make_guard
+from jade_perch.api.stations import station
 from jade_perch.core.bench.solar import (
     ShadowAdvice,
     ShadowInput,
@@ -18,7 +17,7 @@ from jade_perch.core.bench.solar import (
 from jade_perch.store.items import add_item, list_items
 from jade_perch.store.setup import SOLAR_SESSIONS, end_session
 
-router = APIRouter(prefix="/setup/solar", tags=["setup"])
+router = station("/setup/solar", "setup")
 
 
 @router.get("")

@@ -2,14 +2,13 @@
 
 from typing import Annotated
 
-from fastapi import APIRouter
-
 from jade_perch.api.dependencies import TheCatalogue
+from jade_perch.api.stations import station
 from jade_perch.core.fields import Label, Range
 from jade_perch.core.sky.catalogue import MOST_FOUND
 from jade_perch.core.sky.targets import Target
 
-router = APIRouter(prefix="/targets", tags=["targets"])
+router = station("/targets", "targets")
 USUAL_FOUND = 20  # rows of a drop-down that are read before one types on
 Most = Annotated[int, Range(1, MOST_FOUND, "targets", "Type more of the name instead.")]
 

@@ -3,12 +3,13 @@
 from datetime import datetime
 from typing import Annotated
 
-from fastapi import APIRouter, Query, Response
+from fastapi import Query, Response
 from fastapi.responses import JSONResponse
 
 from jade_perch.api.dependencies import FILE_BODY, Db, FileBytes, ReadVersion, TheDesk
 from jade_perch.api.downloads import download
 from jade_perch.api.hours import TheHours
+from jade_perch.api.stations import station
 from jade_perch.core.evening.desk import Desk, require_place
 from jade_perch.core.evening.outlook import Outlook, make_outlook
 from jade_perch.core.fields import Frozen, Id, Label, Version
@@ -23,7 +24,7 @@ from jade_perch.exchange.weather_files import (
 from jade_perch.store.items import add_item, delete_item, restore_item
 from jade_perch.store.weather import WEATHER_FILES, type_hour
 
-router = APIRouter(prefix="/plan/weather", tags=["plan"])
+router = station("/plan/weather", "plan")
 
 
 class ReadFile(Frozen):
