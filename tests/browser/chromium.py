@@ -8,7 +8,6 @@ NAMES = ("chromium-headless-shell", "chromium")  # the first has no window to dr
 ARGUMENTS = (
     "--no-sandbox",
     "--disable-gpu",
-    "--disable-threaded-compositing",  # nothing moves by itself here
     "--no-first-run",
     "--disable-background-networking",
     "--disable-component-update",
