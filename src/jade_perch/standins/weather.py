@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 from datetime import datetime
+from functools import lru_cache
 from math import cos, floor, pi
 from random import Random
 
@@ -67,10 +68,11 @@ def _drift(seed: int, site: Site, name: str, hour_utc: datetime, every_h: float)
     before = floor(at)
     part = at - before
     smooth = part * part * (3 - 2 * part)
-    nodes = [_node(seed, site, name, before + step) for step in (0, 1)]
+    place = f"{site.latitude_deg:.2f} {site.longitude_deg:.2f}"
+    nodes = [_node(f"{seed} {place} {name} {before + step}") for step in (0, 1)]
     return nodes[0] + smooth * (nodes[1] - nodes[0])
 
 
-def _node(seed: int, site: Site, name: str, number: int) -> float:
-    place = f"{site.latitude_deg:.2f} {site.longitude_deg:.2f}"
-    return Random(f"{seed} {place} {name} {number}").uniform(-1, 1)
+@lru_cache(maxsize=4096)
+def _node(named: str) -> float:
+    return Random(named).uniform(-1, 1)

@@ -7,7 +7,7 @@ the Moon's features after the IAU's nomenclature.
 import csv
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, fields, replace
-from functools import cache
+from functools import cache, lru_cache
 from heapq import nsmallest
 from importlib.resources import as_file, files
 from math import inf, isfinite
@@ -23,6 +23,7 @@ from jade_perch.core.sky.targets import KINDS, Shape, Target
 DATA = files("jade_perch.core.sky") / "data"
 CATALOGUE_FAINTEST_MAG = 9.0
 MOST_FOUND = 45  # rows of one search; more are not read, and the answer stays under 20 kB
+TARGETS_KEPT = 2048
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,21 +90,8 @@ class Catalogue:
         return np.asarray(np.logical_or.reduce([self._shapes[shape] for shape in shapes]))
 
     def target(self, row: int) -> Target:
-        """Return one row as a target.  Source: the columns."""
-        known = {
-            name: float(column[row])
-            for name, column in self.numbers.items()
-            if name in Target.model_fields and np.isfinite(column[row])
-        }
-        return Target(
-            key=self.keys[row],
-            label=self.labels[row],
-            kind=self.kinds[row],
-            detail=_detail(self.kinds[row], self.features[row], known),
-            constellation=self.constellations[row],
-            body=self.bodies[row],
-            **known,
-        )
+        """Return one row as a target; what is asked for often is made once.  Source: columns."""
+        return _target(self, row)
 
     def only(self, rows: Sequence[int]) -> "Catalogue":
         """Return some rows as a catalogue of their own, in that order.  Source: the columns."""
@@ -180,6 +168,24 @@ class Catalogue:
             elif all(f" {word}" in self._about[row] for word in words):
                 bright = float(magnitudes[row])
                 yield 3, bright if isfinite(bright) else inf, row
+
+
+@lru_cache(maxsize=TARGETS_KEPT)
+def _target(catalogue: Catalogue, row: int) -> Target:
+    known = {
+        name: float(column[row])
+        for name, column in catalogue.numbers.items()
+        if name in Target.model_fields and np.isfinite(column[row])
+    }
+    return Target(
+        key=catalogue.keys[row],
+        label=catalogue.labels[row],
+        kind=catalogue.kinds[row],
+        detail=_detail(catalogue.kinds[row], catalogue.features[row], known),
+        constellation=catalogue.constellations[row],
+        body=catalogue.bodies[row],
+        **known,
+    )
 
 
 def spelled(text: str) -> str:

@@ -16,6 +16,7 @@ from jade_perch.core.sky.ephemeris import INDEX, Track, make_track, refracted_de
 STEP_S = 60.0  # the Sun moves a quarter of a degree in it
 TRACK_SPAN = timedelta(hours=33)  # a day, the longest job and the margins
 A_DAY = timedelta(hours=24)
+WATCHES_KEPT = 32
 SUN_MARGIN = timedelta(minutes=SUN_MARGIN_MINUTES)
 
 
@@ -75,12 +76,14 @@ def _steps(span: timedelta) -> int:
     return max(1, int(np.ceil(span.total_seconds() / STEP_S)))
 
 
+@lru_cache(maxsize=WATCHES_KEPT)
 def watch_sun(
     site: Site, from_utc: datetime, span: timedelta, margin: timedelta = SUN_MARGIN
 ) -> Watched:
     """Return the Sun over a span, counting as up from a margin before it rises to one after.
 
-    The horizon is the one seen from the place's height, refraction counted.
+    The horizon is the one seen from the place's height, refraction counted.  One moment is asked
+    about by several, and what they get is one answer: nobody can write into it.
 
     Source: rules.md#sun.
     """
@@ -91,9 +94,10 @@ def watch_sun(
     near = np.convolve(is_up, np.ones(2 * around + 1, dtype=int), "valid") > 0
     inside = slice(around, around + near.size)
     altitude = altitude[inside]
-    return Watched(
-        moments[inside], altitude, np.asarray(refracted_deg(altitude)), azimuth[inside], near
-    )
+    columns = (moments[inside], altitude, np.asarray(refracted_deg(altitude)), azimuth[inside])
+    for column in (*columns, near):
+        column.setflags(write=False)
+    return Watched(*columns, near)
 
 
 def counts_until(site: Site, from_utc: datetime) -> datetime | None:
