@@ -13,6 +13,14 @@ from .warm import Server, free_port
 PATIENCE_MS = 120_000  # nothing waits for it; a machine may stand still for a while
 expect.set_options(timeout=PATIENCE_MS)
 WIDE, PHONE = (1280, 800), (390, 844)
+STATIONS = ["kit", "powers", "setup", "plan", "eyepiece", "journal", "practice"]
+
+
+def go_to(page: Page, station: str) -> None:
+    """Go to a station by its key."""
+    page.keyboard.press(str(STATIONS.index(station) + 1))
+    page.wait_for_url(re.compile(f"/{station}([?#].*)?$"))
+    expect(page.get_by_role("heading", level=1).first).to_be_visible()
 
 
 def come_late(page: Page, pattern: str | re.Pattern[str]) -> Callable[[], None]:
