@@ -90,7 +90,7 @@ class Catalogue:
         return np.asarray(np.logical_or.reduce([self._shapes[shape] for shape in shapes]))
 
     def target(self, row: int) -> Target:
-        """Return one row as a target; what is asked for often is made once.  Source: columns."""
+        """Return one row as a target, made once for all who ask.  Source: the columns."""
         return _target(self, row)
 
     def only(self, rows: Sequence[int]) -> "Catalogue":
