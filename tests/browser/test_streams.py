@@ -5,6 +5,7 @@ import re
 from playwright.sync_api import expect
 
 from .test_setup import choose_telescope, go_to, told
+from .test_sky_and_place import about
 
 TABS = 7  # more than a browser opens connections to one host
 GONE = "Nothing comes from the application."
@@ -61,6 +62,20 @@ def test_nothing_moves_while_nobody_answers_and_what_was_asked_meanwhile_comes(
         fresh_demo.thaw()
     expect(page.get_by_label("Evening of")).to_be_visible()
     expect(gone).to_have_count(0)
+
+
+def test_what_was_sought_while_nobody_answered_is_taken_once_it_is_found(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/plan")
+    expect(page.get_by_role("article").first).to_be_visible()
+    field = page.get_by_role("textbox", name="Find a target")
+    fresh_demo.freeze()
+    try:
+        field.fill("M42")
+        field.press("Enter")
+        expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
+    finally:
+        fresh_demo.thaw()
+    expect(about(page, "M42")).to_be_visible()
 
 
 def test_a_stream_cut_off_alone_is_opened_again(fresh_demo, new_page):

@@ -24,10 +24,8 @@ watch(given, async now => {
   found.value = answer
   emit('found', answer.dark_sky_class)
 }, { deep: true })
-onMounted(async () => {
-  await load()
-  if (questions.value) given.value.figure = questions.value.usual_figure
-})
+onMounted(load)
+watch(questions, now => { if (now) given.value.figure = now.usual_figure }, { once: true })
 </script>
 
 <template>

@@ -47,16 +47,21 @@ const groups = computed(() => GROUPS.map(group => ({
 const { answer: found, load: search } = useAsked(async () => text.value.trim()
   ? call<Schema<'Target'>[]>(`/targets?${new URLSearchParams({ text: text.value, most: '12' })}`)
   : null)
+/** Enter was pressed on what stands typed now: the best of it is taken as soon as it is known. */
+let isWished = false
 watch(text, () => {
+  isWished = false
   found.value = null
   void search()
 })
-/** Enter takes the best of what stands typed now, not of what was typed before. */
-async function takeFirst () {
-  const typed = text.value
-  await search()
+watch(found, takeWished)
+function takeFirst () {
+  isWished = true
+  takeWished()
+}
+function takeWished () {
   const first = found.value?.[0]
-  if (first && typed === text.value) choose(first.key)
+  if (isWished && first) choose(first.key)
 }
 async function focusFind () {
   if (!props.find) return
