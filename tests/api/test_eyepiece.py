@@ -59,9 +59,8 @@ def test_a_press_is_heard_once_and_outlives_a_restart(at):
 
 def test_a_press_held_up_on_its_way_does_not_make_the_next_one_old(at):
     client = at()
-    press(
-        client, "go", "k1", spot=spot("moon", "focus")
-    )  # held up: dated when it arrives, at 19:00
+    # held up: it is dated when it arrives, at 19:00
+    press(client, "go", "k1", spot=spot("moon", "focus"))
     meanwhile = {"made_at_utc": "2027-02-13T18:59:58Z"}
     press(client, "light", "k2", after_key="k1", **meanwhile)
     moved = press(client, "go", "k3", spot=spot("moon"), after_key="k2", **meanwhile).json()

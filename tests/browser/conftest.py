@@ -16,7 +16,7 @@ WIDE, PHONE = (1280, 800), (390, 844)
 STATIONS = ["kit", "powers", "setup", "plan", "eyepiece", "journal", "practice"]
 
 
-def go_to(page: Page, station: str) -> None:
+def go_to_station(page: Page, station: str) -> None:
     """Go to a station by its key."""
     page.keyboard.press(str(STATIONS.index(station) + 1))
     page.wait_for_url(re.compile(f"/{station}([?#].*)?$"))

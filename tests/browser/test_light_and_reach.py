@@ -5,8 +5,8 @@ import time
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import PATIENCE_MS, STATIONS, go_to
-from .test_setup import read_a_bubble
+from .conftest import PATIENCE_MS, STATIONS, go_to_station
+from .test_setup import go_to, read_a_bubble
 
 REGIMES = ["daylight", "dusk", "dark"]
 HALF_BRIGHT = "rgb(127, 127, 127)"
@@ -77,13 +77,11 @@ def faint_words(page: Page) -> list[str]:
 def test_every_word_stands_out_in_every_light(demo_server, new_page, regime):
     page = new_page(f"{demo_server.url}/kit", regime=regime)
     for station in STATIONS:
-        go_to(page, station)
+        go_to_station(page, station)
         assert faint_words(page) == [], station
-    go_to(page, "setup")
+    go_to_station(page, "setup")
     for step in ("Put together", "Level", "Sun guard", "Finder", "Minutes in the field"):
-        path = page.get_by_role("navigation", name="Set-up steps")
-        path.get_by_role("button", name=step).click()
-        expect(page.get_by_role("heading", level=1, name=step)).to_be_visible()
+        go_to(page, step)
         assert faint_words(page) == [], step
 
 
@@ -92,8 +90,8 @@ def test_nothing_is_asked_of_any_other_host(demo_server, new_page):
     asked: list[str] = []
     page.on("request", lambda request: asked.append(request.url))
     for station in STATIONS:
-        go_to(page, station)
-    go_to(page, "setup")
+        go_to_station(page, station)
+    go_to_station(page, "setup")
     read_a_bubble(page)
     page.get_by_role("button", name="Live level").click()
     expect(page.get_by_role("status").filter(has_text="Reading")).to_be_visible()
@@ -104,7 +102,7 @@ def test_nothing_is_asked_of_any_other_host(demo_server, new_page):
 def test_every_control_has_a_name_and_every_page_one_main(demo_server, new_page):
     page = new_page(f"{demo_server.url}/kit")
     for station in STATIONS:
-        go_to(page, station)
+        go_to_station(page, station)
         expect(page.get_by_role("main")).to_have_count(1)
         nameless = page.evaluate(
             """() => [...document.querySelectorAll('button, a[href], input, [role=button]')]

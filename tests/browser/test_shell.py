@@ -8,7 +8,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Page, expect
 
-from .conftest import PHONE, STATIONS, go_to
+from .conftest import PHONE, STATIONS, go_to_station
 
 MOST_GREEN_OR_BLUE = 8  # of 255; anything more spoils eyes used to the dark
 
@@ -27,9 +27,9 @@ def assert_red_alone(page: Page, where: str) -> None:
 def test_the_dark_regime_is_red_alone(demo_server, new_page):
     page = new_page(f"{demo_server.url}/kit", regime="dark")
     for station in STATIONS:
-        go_to(page, station)
+        go_to_station(page, station)
         assert_red_alone(page, station)
-    go_to(page, "kit")
+    go_to_station(page, "kit")
     page.get_by_role("button", name="Heron 140, 140 mm, open").click()
     page.get_by_label("Name").select_text()
     assert_red_alone(page, "sheet with selected text")

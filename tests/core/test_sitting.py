@@ -35,11 +35,12 @@ spots = st.builds(
     rung_key=st.sampled_from(["e1", "e2+a1"]),
     is_down=st.booleans(),
 )
+moments = st.none() | st.integers(-90_000, 600).map(lambda s: NOW + timedelta(seconds=s))
 presses = st.builds(
     Press,
     key=st.uuids().map(str),
     what=st.sampled_from(sorted(PRESSES)),
-    made_at_utc=st.none() | st.integers(-90_000, 600).map(lambda s: NOW + timedelta(seconds=s)),
+    made_at_utc=moments,
     spot=st.none() | spots,
     person_id=st.none() | st.integers(1, 3),
     people_ids=st.lists(st.integers(1, 3), max_size=4),
@@ -92,10 +93,7 @@ def test_the_last_step_made_wins_in_whatever_order_they_are_told(told):
     assert {one.rung_key for one in sitting.looks} == {"e1"}
 
 
-@given(
-    presses,
-    st.none() | st.integers(-90_000, 600).map(lambda seconds: NOW + timedelta(seconds=seconds)),
-)
+@given(presses, moments)
 def test_a_press_is_never_dated_before_the_one_it_follows_nor_after_now(press, followed_utc):
     made = dated(press, followed_utc, NOW).made_at_utc
     assert moment_of(press, NOW) <= made <= NOW

@@ -69,9 +69,8 @@ export const useOutbox = defineStore('outbox', () => {
   /** Send one; whether there is any use in going on. */
   async function sendOne (letter: Letter): Promise<boolean> {
     const { made_at_utc: made, ...rest } = letter.json
-    const isDated = made !== undefined
-    const told = isDated && Date.now() - letter.at < FRESH_MS ? rest : letter.json
-    const json = isDated ? { ...told, after_key: letter.after ?? '' } : told
+    const told = Date.now() - letter.at < FRESH_MS ? rest : letter.json
+    const json = made === undefined ? rest : { ...told, after_key: letter.after ?? '' }
     try {
       const answer = await call<unknown>(letter.path, { method: 'POST', json, rehearsal: letter.rehearsal })
       isLost.value = false

@@ -29,7 +29,9 @@ export const useWeather = defineStore('weather', () => {
     await call<void>(`/plan/weather/hours/${hourUtc}`, { method: 'PUT', json })
   }
   async function takeBack (hour: Schema<'WeatherHour'>) {
-    if (await notices.attempt(() => type(hour.hour_utc, { version: hour.typed_version }))) notices.say('The hour is as it was before.', () => type(hour.hour_utc, typedOf(hour)))
+    if (await notices.attempt(() => type(hour.hour_utc, { version: hour.typed_version }))) {
+      notices.say('The hour is as it was before.', () => type(hour.hour_utc, typedOf(hour)))
+    }
   }
   async function forget (id: number) {
     const file = `/plan/weather/files/${id}`

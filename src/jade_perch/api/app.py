@@ -2,7 +2,7 @@
 
 from collections.abc import AsyncIterator, Sequence
 from contextlib import asynccontextmanager, suppress
-from functools import cache, partial
+from functools import partial
 from pathlib import Path
 
 from fastapi import FastAPI, Response
@@ -102,9 +102,8 @@ def create_app(
     return app
 
 
-@cache
 def _stations() -> Sequence[BaseRoute]:
-    """Return the routes of every station; they hold nothing of an application, and take long."""
+    """Return the routes of every station; they hold nothing of an application."""
     planning = (plan, places, weather, paper)
     working = (setup, solar, instruments, eyepiece, rehearsal)
     stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)

@@ -12,6 +12,7 @@ from jade_perch.core.weather import HOUR, FileHour, hour_of
 USUAL_SEED = 1
 WARMEST_DAY, WARMEST_HOUR = 200, 15.0  # mid July in the north; mid afternoon
 FRONTS_H, SHOWERS_H, GUSTS_H = 29.0, 4.0, 1.7  # how fast each kind of change goes
+NODES_KEPT = 4096
 
 
 def simulated_hours(
@@ -73,6 +74,6 @@ def _drift(seed: int, site: Site, name: str, hour_utc: datetime, every_h: float)
     return nodes[0] + smooth * (nodes[1] - nodes[0])
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=NODES_KEPT)
 def _node(named: str) -> float:
     return Random(named).uniform(-1, 1)
