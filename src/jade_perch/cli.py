@@ -1,11 +1,14 @@
 """The command behind make: ``jade-perch serve``, ``demo``, ``instrument`` and ``restore``."""
 
 import argparse
+import atexit
 import json
+import os
 import signal
 import socket
 import sys
 import tempfile
+import threading
 import time
 from collections.abc import Callable, Sequence
 from contextlib import closing, suppress
@@ -17,6 +20,7 @@ from types import FrameType
 import platformdirs
 import uvicorn
 from pydantic import ValidationError
+from starlette.types import ASGIApp
 
 from jade_perch.core.errors import OutOfRange, field_problems
 from jade_perch.demo.loader import CLOCK, SEED, load_demo
@@ -30,7 +34,7 @@ from jade_perch.store.damage import damage_of
 from jade_perch.store.errors import StoreError
 
 DEFAULT_PORT = 8427
-GRACE_S = 1  # what is being answered when the end is asked for is still answered
+GRACE_S = 2  # what is being answered when the end is asked for is still answered
 # a page asks at every tick of the clock: its ways must not be shut just as it asks again
 KEPT_OPEN_S = 75
 OWN = Path(platformdirs.user_data_dir("jade-perch"))
@@ -113,20 +117,24 @@ def _serve_from(
     first, *others = addresses(options.host, door.getsockname()[1])
     also = f", from other devices {' or '.join(others)}" if others else ""
     print(f"Jade Perch: {first}{also}  (Ctrl+C ends it)", flush=True)
-    config = uvicorn.Config(
-        app,
-        log_level="warning",
-        timeout_graceful_shutdown=GRACE_S,
-        timeout_keep_alive=KEPT_OPEN_S,
-    )
-    signal.signal(signal.SIGTERM, _end)
-    with suppress(KeyboardInterrupt):
-        _Server(config, app.state.broker.let_go).run(sockets=[door])
+    answer(app, door, app.state.broker.let_go)
     return 0
 
 
+def answer(app: ASGIApp, door: socket.socket, let_go: Callable[[], None]) -> None:
+    """Answer at a door until told to end; ``let_go`` ends the streams that are open then."""
+    config = uvicorn.Config(app, log_level="warning", timeout_keep_alive=KEPT_OPEN_S)
+    signal.signal(signal.SIGTERM, _end)
+    with suppress(KeyboardInterrupt):
+        _Server(config, let_go).run(sockets=[door])
+
+
 class _Server(uvicorn.Server):
-    """A server that ends its streams as soon as it is told to end, instead of having them cut."""
+    """A server that ends its streams as soon as it is told to end, instead of having them cut.
+
+    What is still being worked out a moment later is left where it is: no thread can be ended from
+    outside, and what it had not acknowledged was never promised (as when the power goes).
+    """
 
     def __init__(self, config: uvicorn.Config, let_go: Callable[[], None]) -> None:
         super().__init__(config)
@@ -134,8 +142,17 @@ class _Server(uvicorn.Server):
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Take the wish to end."""
+        end = threading.Timer(GRACE_S, _leave)
+        end.daemon = True
+        end.start()
         self.let_go()
         super().handle_exit(sig, frame)
+
+
+def _leave() -> None:
+    """End now, with all that belongs to an end but waiting for what is still being worked out."""
+    atexit._run_exitfuncs()
+    os._exit(0)
 
 
 def _end(*_: object) -> None:
