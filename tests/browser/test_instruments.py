@@ -69,10 +69,18 @@ def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):
     expect(page.get_by_text("First north and pole: power comes after.")).to_be_visible()
     go_to(page, "North and pole")
     page.get_by_role("button", name="Use the live compass").click()
+    is_recorded = come_late(page, re.compile(r"/setup/north\?recorded"))
     told(page).get_by_role("button", name="Record as practice").click()
     go_to(page, "Power on")
     expect(told(page)).to_contain_text("Level the base.")
-    for box in page.get_by_role("checkbox").all():
+    first, *others = page.get_by_role("checkbox").all()
+    first.hover()
+    page.mouse.down()
+    is_recorded()  # nothing moves under a finger when what was waited for comes
+    expect(page.get_by_text("First north and pole: power comes after.")).to_have_count(0)
+    page.mouse.up()
+    expect(first).to_be_checked()
+    for box in others:
         box.check()
     told(page).get_by_role("button", name="Record as practice").click()
     expect(step_state(page, "Power on")).to_have_text("practice 17:10")

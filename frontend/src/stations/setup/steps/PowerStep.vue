@@ -25,14 +25,15 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
   <div class="bench-step">
     <section class="instrument" aria-label="Power on">
       <StepHead />
-      <p v-if="waits.length" class="waits">First {{ waits.map(one => one.title.toLowerCase()).join(' and ') }}: power
-        comes after.</p>
       <ol class="order">
         <li v-for="(words, n) in order" :key="words">
           <label class="line"><input v-model="done" type="checkbox" :value="n"><b
             class="figures">{{ n + 1 }}</b><span>{{ words }}</span></label>
         </li>
       </ol>
+      <!-- below what is ticked: it goes while somebody ticks, and nothing moves under a finger -->
+      <p v-if="waits.length" class="waits">First {{ waits.map(one => one.title.toLowerCase()).join(' and ') }}: power
+        comes after.</p>
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal"
       :record="nextNumber < 0 && !waits.length ? 'It follows' : undefined"
