@@ -1,6 +1,7 @@
 """Live instruments: simulated levels and compasses, steady, faulty, silent."""
 
 import re
+from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -37,6 +38,21 @@ def test_nobody_types_into_a_stand_in_that_is_not_known_yet(fresh_demo, new_page
     expect(field).to_have_value("0.5")
 
 
+def tick_off_while_it_comes(page: Page, come: Callable[[], None]) -> None:
+    """Power on step by step, while what it waited for is answered."""
+    go_to(page, "Power on")
+    expect(told(page)).to_contain_text("Level the base.")
+    first, *others = page.get_by_role("checkbox").all()
+    first.hover()
+    page.mouse.down()
+    come()  # nothing moves under a finger when what was waited for comes
+    expect(page.get_by_text("First north and pole: power comes after.")).to_have_count(0)
+    page.mouse.up()
+    expect(first).to_be_checked()
+    for box in others:
+        box.check()
+
+
 def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):
     choose_telescope(fresh_demo, "Coot 110")
     page = new_page(f"{fresh_demo.url}/setup")
@@ -71,17 +87,7 @@ def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):
     page.get_by_role("button", name="Use the live compass").click()
     is_recorded = come_late(page, re.compile(r"/setup/north\?recorded"))
     told(page).get_by_role("button", name="Record as practice").click()
-    go_to(page, "Power on")
-    expect(told(page)).to_contain_text("Level the base.")
-    first, *others = page.get_by_role("checkbox").all()
-    first.hover()
-    page.mouse.down()
-    is_recorded()  # nothing moves under a finger when what was waited for comes
-    expect(page.get_by_text("First north and pole: power comes after.")).to_have_count(0)
-    page.mouse.up()
-    expect(first).to_be_checked()
-    for box in others:
-        box.check()
+    tick_off_while_it_comes(page, is_recorded)
     told(page).get_by_role("button", name="Record as practice").click()
     expect(step_state(page, "Power on")).to_have_text("practice 17:10")
     go_to(page, "Minutes in the field")
