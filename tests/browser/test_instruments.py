@@ -42,11 +42,13 @@ def tick_off_while_it_comes(page: Page, come: Callable[[], None]) -> None:
     """Power on step by step, while what it waited for is answered."""
     go_to(page, "Power on")
     expect(told(page)).to_contain_text("Level the base.")
+    waits = page.get_by_text("First north and pole: power comes after.")
+    expect(waits).to_be_visible()
     first, *others = page.get_by_role("checkbox").all()
     first.hover()
     page.mouse.down()
     come()  # nothing moves under a finger when what was waited for comes
-    expect(page.get_by_text("First north and pole: power comes after.")).to_have_count(0)
+    expect(waits).to_have_count(0)
     page.mouse.up()
     expect(first).to_be_checked()
     for box in others:

@@ -20,7 +20,7 @@ from pathlib import Path
 from jade_perch.demo.loader import CLOCK
 from tests.asking import lay_out
 
-PATIENCE_SECONDS = 60.0  # nothing waits for it
+START_SECONDS, END_SECONDS = 60.0, 10.0
 
 # the process that forks looks for modules where this one does, and has one thread: no lock stays
 os.environ["PYTHONPATH"] = str(Path(__file__).parents[2])
@@ -67,7 +67,7 @@ class Server:
                 *("--clock", self.clock),
             ]
         )
-        deadline = time.monotonic() + PATIENCE_SECONDS
+        deadline = time.monotonic() + START_SECONDS
         while time.monotonic() < deadline:
             with suppress(OSError), urllib.request.urlopen(f"{self.url}/api/evening", timeout=1):
                 return
@@ -95,7 +95,7 @@ class Server:
     def stop(self, sign: int = signal.SIGTERM) -> None:
         if self.process and self.process.pid and self.process.is_alive():
             os.kill(self.process.pid, sign)
-            self.process.join(timeout=PATIENCE_SECONDS)
+            self.process.join(timeout=END_SECONDS)
             assert self.process.exitcode is not None, "it does not end"
 
 
