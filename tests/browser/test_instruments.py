@@ -6,7 +6,7 @@ from collections.abc import Callable
 import pytest
 from playwright.sync_api import Page, expect
 
-from .conftest import come_late
+from .conftest import PHONE, WIDE, come_late
 from .test_kit_and_powers import send
 from .test_setup import choose_telescope, go_to, open_numbers, read_a_bubble, step_state, told
 
@@ -122,6 +122,44 @@ def test_a_faulty_level_says_so_and_typing_still_works(fresh_demo, new_page, fau
     expect(told(page)).to_contain_text("under foot 1")
     page.get_by_label("Bubble off by").fill("7")
     expect(page.get_by_text("the wall of this vial").first).to_be_visible()
+
+
+# where a button stands at everything that is said of an instrument, by what it is like
+WATCH_WHERE_IT_STANDS = """said => {
+    const button = [...document.querySelectorAll('button')].find(one => one.innerText === 'Set it')
+    window.stands = {}
+    new MutationObserver(() => {
+        const state = said.className.split(' ').pop()
+        const { x, y, width, height } = button.getBoundingClientRect()
+        const seen = window.stands[state] ??= new Set()
+        seen.add([x, y, width, height].join())
+    }).observe(said, { subtree: true, childList: true, characterData: true, attributes: true })
+}"""
+
+
+@pytest.mark.parametrize("size", [WIDE, PHONE])
+@pytest.mark.parametrize(
+    ("step", "kind", "button"),
+    [("Level", "level", "Live level"), ("North and pole", "compass", "Use the live compass")],
+)
+def test_nothing_to_press_moves_with_what_an_instrument_says(
+    fresh_demo, new_page, size, step, kind, button
+):
+    choose_telescope(fresh_demo, "Coot 110")
+    settings = {"bearing_deg": 359.0, "rate_hz": 60, "fault": "rubbish"}
+    send(fresh_demo.url, f"/setup/instruments/{kind}", settings, "PUT")
+    page = new_page(f"{fresh_demo.url}/setup", size=size)
+    go_to(page, step)
+    page.get_by_role("button", name=button).click()
+    page.get_by_role("button", name="Set the stand-in").click()
+    said = page.get_by_role("status").filter(has_text=f"simulated {kind}")
+    expect(page.get_by_role("button", name="Set it")).to_be_visible()
+    said.evaluate(WATCH_WHERE_IT_STANDS)
+    page.wait_for_function("() => window.stands.steady && window.stands.rubbish")
+    send(fresh_demo.url, f"/setup/instruments/{kind}", {**settings, "fault": "stops"}, "PUT")
+    page.wait_for_function("() => window.stands.silent")
+    places = page.evaluate("() => Object.values(window.stands).flatMap(one => [...one])")
+    assert len(set(places)) == 1, places
 
 
 def test_the_live_bubble_draws_every_reading(fresh_demo, new_page):

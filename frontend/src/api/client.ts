@@ -1,3 +1,4 @@
+import { free } from './hand'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -123,6 +124,7 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   const request = { method, headers, body, keepalive: method !== 'GET' && isSmall }
   const response = await ask(path, request, isAsked ? waiting.signal : null)
   const answer = (response.status === 204 ? undefined : await response.json()) as T
+  await free()
   const changed = response.headers.get('X-Changed') as Topic | null
   if (changed) heard.changed(changed)
   return answer
@@ -147,8 +149,10 @@ async function ask (path: string, request: RequestInit, signal: AbortSignal | nu
     throw new Refusal(UNREACHABLE)
   }
   heard.told(Number(response.headers.get('X-Told') ?? 0))
-  if (!response.ok) throw new Refusal(await response.json().catch(() => UNREACHABLE))
-  return response
+  if (response.ok) return response
+  const problem = await response.json().catch(() => UNREACHABLE) as Problem
+  await free()
+  throw new Refusal(problem)
 }
 
 interface Kept { id?: number | null, version?: number | null }

@@ -1,6 +1,7 @@
 import { defineStore } from 'pinia'
 import { getCurrentScope, onScopeDispose, shallowRef } from 'vue'
 import { abandon, onAnswers, PAGE, type Schema, type Topic as Changed } from '@/api/client'
+import { whenFree } from '@/api/hand'
 import { Stream, type Kind, type Told } from './stream'
 
 type Shown = Schema<'Shown'>
@@ -32,7 +33,8 @@ export const useEvents = defineStore('events', () => {
   }
   function hear (told: Told) {
     if (told.topic === 'instrument') {
-      if (told.shown) for (const act of readings) act(told.shown)
+      const { shown } = told
+      if (shown) whenFree(() => { for (const act of readings) act(shown) })
     } else if (told.topic === 'hello') {
       const isBack = boot.value !== null
       const isAnother = isBack && told.boot !== boot.value

@@ -72,7 +72,8 @@ watch(method, now => { if (now !== 'compass') stop() })
             />
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
           </div>
-          <div v-if="isOn" class="row"><LiveLine :shown="shown" :is-lost="isLost" /><StandIn kind="compass" /></div>
+          <LiveLine v-if="isOn" :shown="shown" :is-lost="isLost" />
+          <StandIn v-if="isOn" kind="compass" />
         </template>
         <form v-if="method === 'landmark' || method === 'drift'" class="fields" novalidate @submit.prevent>
           <template v-if="method === 'landmark'">
