@@ -87,6 +87,7 @@ def test_a_whole_evening_from_dusk_to_packing_up_on_the_fast_clock(fresh_demo, n
         sheet.get_by_role("button", name="Save").click()
         expect(page.get_by_text("Rehearsed: nothing of it is kept.")).to_be_visible()
         expect(page.get_by_role("dialog")).to_have_count(0)
+        page.get_by_role("button", name="Close", exact=True).click()  # it lies over the large one
         expect(big_button(page)).to_contain_text("Next target")
         onward(page, by)
     all_told(page)

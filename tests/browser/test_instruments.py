@@ -74,6 +74,7 @@ def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):
     expect(page.get_by_role("button", name="Record: level")).to_have_count(0)
     told(page).get_by_role("button", name="Record as practice").click()
     expect(step_state(page, "Level")).to_have_text("practice 17:10")
+    page.get_by_role("button", name="Close", exact=True).click()
     go_to(page, "North and pole")
     expect(told(page).get_by_text("until the compass reads 356°")).to_be_visible()
     page.get_by_role("button", name="Use the live compass").click()
