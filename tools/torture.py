@@ -247,14 +247,14 @@ def _asked(server: Server, path: str) -> http.client.HTTPConnection:
 
 def _end_with_streams(folder: Path) -> float:
     server = demo_server(folder)
-    streams = [_asked(server, "/api/events?listen=level") for _ in range(STREAMS)]
-    for stream in streams:
+    listening = [_asked(server, "/api/events?listen=level") for _ in range(STREAMS)]
+    for stream in listening:
         stream.getresponse().readline()
     owed = [_asked(server, path) for path in HEAVY]  # not waited for
     began = time.monotonic()
     server.stop(random.choice((signal.SIGINT, signal.SIGTERM)))
     took = time.monotonic() - began
-    for way in (*streams, *owed):  # open until now: a way forgotten is a way closed
+    for way in (*listening, *owed):  # open until now: a way forgotten is a way closed
         way.close()
     return took
 

@@ -2,8 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { call, Refusal } from '@/api/client'
 import { CLICK_MS, LONGEST_MS, whenFree } from '@/api/hand'
 
-const on = (name: string, what: Element, more = {}) =>
-  what.dispatchEvent(new MouseEvent(name, { bubbles: true, button: 0, ...more }))
+const on = (name: string, what: Element) => what.dispatchEvent(new MouseEvent(name, { bubbles: true }))
 function down (what: Element, isPrimary = true, button = 0) {
   what.dispatchEvent(Object.assign(new MouseEvent('pointerdown', { bubbles: true, button }), { isPrimary }))
 }
