@@ -78,7 +78,7 @@ def test_the_kit_goes_out_as_json_and_comes_back(fresh_demo, empty_server, new_p
     other.get_by_role("button", name="Import 29 items").click()
     expect(status).to_contain_text("29 added")
     other.get_by_role("button", name="Close").click()
-    expect(other.get_by_role("button", name="Heron 140, 140 mm, open")).to_be_visible()
+    expect(other.get_by_role("button", name="Heron 140 140/")).to_be_visible()
 
 
 def test_a_zoom_and_an_old_narrow_barrel(fresh_demo, new_page):
@@ -90,7 +90,7 @@ def test_a_zoom_and_an_old_narrow_barrel(fresh_demo, new_page):
     narrow = {"name": "Old", "focal_length_mm": 12.5, "apparent_field_deg": 40}
     send(fresh_demo.url, "/kit/eyepieces", {**narrow, "barrel_in": "0.965"})
     page = new_page(f"{fresh_demo.url}/powers")
-    for name in ("32 times, 24 mm zoom", "95 times, 8 mm zoom", "61 times, 12.5 mm"):
+    for name in ("32× 24 mm zoom", "95× 8 mm zoom", "61× 12.5 mm"):
         expect(page.get_by_role("option", name=name)).to_be_visible()
     page.goto(f"{fresh_demo.url}/kit")
     choose_from_more(page, "What fits into what")
@@ -129,7 +129,7 @@ def test_every_figure_of_a_rung_opens(demo_server, new_page):
 
 def test_first_light_leaves_the_barlows_in_the_box(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/kit")
-    page.get_by_role("button", name="Heron 140, 140 mm, open").click()
+    page.get_by_role("button", name="Heron 140 140/").click()
     page.get_by_role("dialog").get_by_label(re.compile("^New to me")).check()
     save(page)
     page.goto(f"{fresh_demo.url}/powers")

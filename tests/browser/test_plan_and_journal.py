@@ -119,7 +119,7 @@ def test_a_note_is_mended_refused_and_taken_back(fresh_demo, new_page):
 
 def test_a_note_takes_the_rung_one_stands_on(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/powers")
-    page.get_by_role("option", name="58 times, 13 mm").click()
+    page.get_by_role("option", name="58× 13 mm").click()
     page.evaluate("document.activeElement.blur()")
     page.keyboard.press("o")
     dialog = page.get_by_role("dialog")

@@ -232,7 +232,7 @@ def test_the_ribbon_tells_the_plan_for_any_moment(demo_server, new_page):
 
 def test_a_telescope_says_what_it_can_show(demo_server, new_page):
     page = new_page(f"{demo_server.url}/kit")
-    page.get_by_role("button", name="Wren 85, 85 mm, open").click()
+    page.get_by_role("button", name="Wren 85 85/").click()
     page.get_by_role("button", name="What it can show").click()
     shown = page.get_by_role("dialog", name="What it can show")
     expect(shown).to_contain_text("What the Wren 85 can show")

@@ -12,7 +12,7 @@ from .test_setup import choose_telescope, go_to, open_numbers, read_a_bubble, re
 
 
 def open_heron(page: Page) -> None:
-    page.get_by_role("button", name="Heron 140, 140 mm, open").click()
+    page.get_by_role("button", name="Heron 140 140/").click()
 
 
 def second_tab(page: Page, url: str) -> Page:
@@ -34,10 +34,10 @@ def test_what_one_window_changes_the_other_shows_at_once(fresh_demo, new_page):
     go_to(tab, "Stand")
     expect(told(tab)).to_contain_text("spread and lock the tray")
     # the rung one stands on and the running drift are the evening's, not a window's
-    powers.get_by_role("option", name="43 times, 13 mm").click()
+    powers.get_by_role("option", name="43× 13 mm").click()
     other = new_page(f"{fresh_demo.url}/powers")
     expect(other.get_by_role("option", selected=True)).to_have_attribute(
-        "aria-label", "43 times, 13 mm"
+        "aria-label", "43× 13 mm"
     )
     powers.evaluate("document.activeElement.blur()")
     powers.keyboard.press(" ")

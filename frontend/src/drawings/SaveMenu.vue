@@ -15,12 +15,12 @@ async function save (kind: 'svg' | 'png') {
 </script>
 
 <template>
-  <v-menu location="bottom end">
+  <v-menu location="bottom end" role="dialog" aria-label="Save as a picture">
     <template #activator="{ props: bound }"><v-btn v-bind="bound" size="small" variant="text"
       :aria-label="`Save ${name} as a picture`">Save</v-btn></template>
-    <v-list>
-      <v-list-item title="as SVG" @click="save('svg')" />
-      <v-list-item title="as PNG" @click="save('png')" />
+    <v-list role="menu">
+      <v-list-item role="menuitem" title="as SVG" @click="save('svg')" />
+      <v-list-item role="menuitem" title="as PNG" @click="save('png')" />
     </v-list>
   </v-menu>
 </template>

@@ -29,15 +29,14 @@ const words = computed(() => `${props.disc.words} North ${props.disc.north_deg.t
     <circle :r="R" class="field" />
     <g :clip-path="`url(#${clip})`">
       <circle :r="R" class="glow" :style="{ opacity: glow }" />
-      <ellipse
-        v-for="thing in disc.objects" :key="thing.label" :rx="Math.max(0.8, thing.major * R)"
+      <g v-for="thing in disc.objects" :key="thing.label"><ellipse
+        :rx="Math.max(0.8, thing.major * R)"
         :ry="Math.max(0.8, thing.minor * R)"
         :transform="`translate(${thing.x * R} ${-thing.y * R}) rotate(${-thing.angle_deg})`"
         :class="['thing', { cluster: thing.shape === 'cluster', target: thing.is_target }]"
         :style="{ fillOpacity: shine }"
-      >
-        <title>{{ thing.label }}, {{ thing.kind }}</title>
-      </ellipse>
+      /><text :x="thing.x * R" :y="-thing.y * R - 5" text-anchor="middle"
+        class="hover-word small-word">{{ thing.label }}, {{ thing.kind }}</text></g>
       <circle v-for="(star, n) in disc.stars" :key="n" :cx="star.x * R" :cy="-star.y * R" :r="starRadius(star.mag)"
         class="star" />
       <g v-for="body in disc.bodies" :key="body.body" :transform="`translate(${body.x * R} ${-body.y * R})`">
@@ -45,8 +44,11 @@ const words = computed(() => `${props.disc.words} North ${props.disc.north_deg.t
         <circle v-if="isTiny(body.radius)" :r="FIND_RING" class="ring" />
       </g>
       <template v-for="body in disc.bodies" :key="`moons-${body.body}`">
-        <circle v-for="moon in body.moons" :key="moon.name" :cx="moon.x * R" :cy="-moon.y * R" r="0.8"
-          class="star"><title>{{ moon.name }}</title></circle>
+        <g v-for="moon in body.moons" :key="moon.name"
+          :transform="`translate(${moon.x * R} ${-moon.y * R})`">
+          <circle r="0.8" class="star" /><circle r="3" class="near" />
+          <text y="-4" text-anchor="middle" class="hover-word small-word">{{ moon.name }}</text>
+        </g>
       </template>
       <g class="way" :transform="`rotate(${-disc.west_deg})`"><path
         :d="`M${ARROW - 14} 0H${ARROW + 6}m-5 -4l5 4l-5 4`" /></g>
@@ -62,7 +64,7 @@ const words = computed(() => `${props.disc.words} North ${props.disc.north_deg.t
 .field { fill: var(--field); }
 .glow { fill: var(--field-ink); }
 .stop { fill: none; stroke: var(--field-ring); stroke-width: 4; }
-.star { fill: var(--field-ink); }
+.star { fill: var(--field-ink); } .near { fill: transparent; } .small-word { font-size: 7px; fill: var(--field-ink); stroke: var(--field); stroke-width: 2px; }
 .thing { fill: var(--field-ink); stroke: none; }
 .thing.cluster { fill-opacity: 0 !important; stroke: var(--field-ink); stroke-width: 0.5; stroke-dasharray: 1.5 2.5; }
 .thing.target { stroke: var(--field-ink); stroke-width: 0.6; stroke-dasharray: 1.5 2.5; }

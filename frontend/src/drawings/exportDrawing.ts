@@ -14,6 +14,7 @@ export function standaloneSvg (svg: SVGSVGElement, background: string): string {
     copies[n]?.setAttribute('style', KEPT.map(name => `${name}:${style.getPropertyValue(name)}`).join(';'))
     copies[n]?.removeAttribute('class')
   })
+  for (const [n, element] of originals.entries()) if (element.classList.contains('hover-word')) copies[n]?.remove()
   copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg')
   copy.setAttribute('width', String(Math.round(box.width)))
   copy.setAttribute('height', String(Math.round(box.height)))

@@ -28,20 +28,23 @@ const telescope = computed(() => store.evening?.telescope)
     </button>
     <HonestMark v-if="store.clockWords" :words="store.clockWords" class="clock" />
     <span class="space" />
-    <button v-if="drift.isRunning" type="button" class="chip figures" title="Stop the drift timer (Space)"
+    <button v-if="drift.isRunning" type="button" class="chip figures" 
+      aria-description="Stops the drift timer" aria-keyshortcuts="Space"
       @click="drift.toggle()">
       drift {{ minutesSeconds(drift.elapsedS) }}
     </button>
-    <v-menu :close-on-content-click="false" location="bottom end">
+    <v-menu :close-on-content-click="false" location="bottom end" role="dialog" aria-label="Light">
       <template #activator="{ props }">
         <button type="button" class="chip" v-bind="props">{{ REGIME_WORDS[regime.regime] }}</button>
       </template>
       <div class="regimes">
         <h2 id="light-words">Light</h2>
-        <v-btn-toggle v-model="regime.regime" mandatory divided variant="outlined" aria-labelledby="light-words">
+        <v-btn-toggle role="group"
+          v-model="regime.regime" mandatory divided variant="outlined" aria-labelledby="light-words">
           <v-btn v-for="(word, name) in REGIME_WORDS" :key="name" :value="name">{{ word }}</v-btn>
         </v-btn-toggle>
-        <v-slider v-model="regime.brightnessPercent" :min="15" :max="100" :step="5" label="Brightness" hide-details />
+        <v-slider v-model="regime.brightnessPercent" :min="15" :max="100" :step="5" label="Brightness"
+          aria-label="Brightness" hide-details />
         <p class="quiet small">Key n: next light regime.</p>
       </div>
     </v-menu>
@@ -53,7 +56,7 @@ const telescope = computed(() => store.evening?.telescope)
 .header { grid-area: head; display: flex; align-items: center; gap: 12px; padding: 0 18px; border-bottom: 1px solid var(--line); min-width: 0; }
 .mark { color: var(--jade); font-weight: 800; font-size: 19px; white-space: nowrap; }
 .chip {
-  font: inherit; font-size: 15px; color: inherit; background: var(--surface); border: 1px solid var(--line); border-radius: 24px;
+  font: inherit; font-size: 15px; color: inherit; background: var(--surface); border: 1px solid var(--edge); border-radius: 24px;
   min-height: 40px; padding: 0 16px; cursor: pointer; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 44px;
 }
 .chip:hover { border-color: var(--jade); }

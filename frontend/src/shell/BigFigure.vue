@@ -5,10 +5,10 @@ defineEmits<{ open: [] }>()
 
 <template>
   <button type="button" class="figure plain-button"
-    :aria-label="`${label}: ${about ? 'about ' : ''}${value} ${unit}. How is this worked out?`"
+    :aria-label="`${about ? 'about ' : ''}${value}${unit} ${label}. How is this worked out?`"
     @click="$emit('open')">
     <span class="value figures"><span v-if="about" class="about">about </span>{{ value }}<span
-      class="unit">{{ unit }}</span></span>
+      class="unit">{{ unit }}</span></span>{{ ' ' }}
     <span class="label">{{ label }}</span>
   </button>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { least } from 'd3-array'
 import { scaleLinear } from 'd3-scale'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
@@ -7,6 +8,7 @@ import { usePlan } from '@/stores/plan'
 import { useThread } from '@/stores/thread'
 import { useTonight } from '@/stores/tonight'
 import { moonWords } from './eveningWords'
+import { useRegime } from './regime'
 import { clockTime } from './time'
 import { useWidth } from './width'
 
@@ -14,6 +16,7 @@ defineEmits<{ evening: [] }>()
 const store = useEvening()
 const plan = usePlan()
 const tonight = useTonight()
+const regime = useRegime()
 const thread = useThread()
 onMounted(thread.load)
 const router = useRouter()
@@ -70,6 +73,16 @@ const planned = computed(() => (plan.answer?.blocks ?? []).filter(block => block
   key: block.target_key ?? '', x: at(block.starts_utc), width: Math.max(3, at(block.ends_utc) - at(block.starts_utc) - 1),
   words: `${clockTime(block.starts_utc, store.zone)} ${block.label}, ${block.minutes} min`,
 })))
+/** Words beside a place on the ribbon, on the side where there is more room. */
+const anchor = (place: number) => place > width.value / 2 ? 'end' : 'start'
+const wordX = (place: number) => place > width.value / 2 ? place - 4 : place + 4
+const reach = computed(() => regime.regime === 'dark' ? 48 : 24)
+/** Where the places for a finger lie over each other it is the nearest block that is meant. */
+function nearestPlanned (event: MouseEvent, key: string): string {
+  if (!event.detail) return key // by the keys it is the one they are on
+  const at = event.clientX - (strip.value?.getBoundingClientRect().left ?? 0)
+  return least(planned.value, block => Math.abs(block.x + block.width / 2 - at))?.key ?? key
+}
 function showPlanned (key: string) {
   tonight.chosenKey = key
   void router.push({ path: '/plan', query: { tab: 'tonight' } })
@@ -137,7 +150,7 @@ const line = computed(() => {
           <line :x1="hour.x" :x2="hour.x" y1="42" y2="46" class="tick" />
           <text :x="hour.x" y="57" text-anchor="middle" class="figures hour">{{ hour.words }}</text>
         </g>
-        <rect v-if="night" :x="EDGE" y="10" :width="Math.max(0, width - 2 * EDGE)" height="36" class="zone" tabindex="0"
+        <rect v-if="night" :x="EDGE" y="7" :width="Math.max(0, width - 2 * EDGE)" height="48" class="zone" tabindex="0"
           role="slider" aria-label="Moment of the night" :aria-valuemin="0" :aria-valuemax="100" :aria-valuenow="share"
           :aria-valuetext="clockTime(tonight.atUtc ?? store.evening?.now_utc, store.zone)" @keydown="onKey"
           @pointerdown="onDown" @pointermove="onMove" />
@@ -153,17 +166,20 @@ const line = computed(() => {
           <text :x="now + 9" y="9" class="label now-word">now {{ clockTime(store.evening?.now_utc, store.zone) }}</text>
         </g>
         <a v-for="block in planned" :key="block.key" href="/plan" :aria-label="`Planned: ${block.words}`"
-          @click.prevent="showPlanned(block.key)">
-          <title>{{ block.words }}</title>
+          @click.prevent="showPlanned(nearestPlanned($event, block.key))">
+          <rect :x="block.x + block.width / 2 - Math.max(reach, block.width) / 2" :y="31 - reach / 2"
+            :width="Math.max(reach, block.width)" :height="reach" class="hit" />
           <rect :x="block.x" y="24" :width="block.width" height="18" rx="3" class="planned" />
+          <text :x="wordX(block.x)" :text-anchor="anchor(block.x)" y="9" class="hover-word">{{ block.words }}</text>
         </a>
         <a v-for="mark in marks" :key="mark.x" href="/setup" :aria-label="`Set-up: ${mark.titles.join('; ')}`"
           @click.prevent="$router.push('/setup')">
-          <title>{{ mark.titles.join('\n') }}</title>
-          <rect :x="mark.x - 16" y="16" width="32" height="26" class="hit" />
+          <rect :x="mark.x - reach / 2" :y="31 - reach / 2" :width="reach" :height="reach" class="hit" />
           <path :d="`M${mark.x} 20l7 7l-7 7l-7 -7z`" :class="['setup-mark', { spoiled: mark.spoiled }]" />
           <text v-if="mark.titles.length > 1" :x="mark.x - 10" y="31" text-anchor="end"
             class="figures setup-count">{{ mark.titles.length }}</text>
+          <text :x="wordX(mark.x)" :text-anchor="anchor(mark.x)" y="9"
+            class="hover-word">{{ mark.titles.at(-1) }}</text>
         </a>
       </svg>
     </div>

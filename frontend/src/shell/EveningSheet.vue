@@ -113,7 +113,7 @@ function shiftDate (days: number) {
       />
       <fieldset v-if="store.evening" class="part">
         <legend>Steadiness of this evening's air: {{ steadiness ? STEADY[steadiness - 1] : 'not judged yet' }}</legend>
-        <v-btn-toggle :model-value="steadiness" divided variant="outlined"
+        <v-btn-toggle role="group" :model-value="steadiness" divided variant="outlined"
           @update:model-value="choose({ steadiness: $event ?? null })">
           <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY[n - 1]}`">{{ n }}</v-btn>
         </v-btn-toggle>

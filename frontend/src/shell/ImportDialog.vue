@@ -86,7 +86,7 @@ function close () {
 
 <style scoped>
 .import { padding: 24px; display: flex; flex-direction: column; gap: 16px; max-height: 90dvh; }
-.file { border: 2px dashed var(--line); border-radius: 10px; min-height: 56px; display: grid; place-items: center; cursor: pointer; }
+.file { border: 2px dashed var(--edge); border-radius: 10px; min-height: 56px; display: grid; place-items: center; cursor: pointer; }
 .file:focus-within { outline: 3px solid var(--jade); outline-offset: 2px; }
 .rows { min-height: 0; max-height: 46dvh; }
 table { width: 100%; border-collapse: collapse; }

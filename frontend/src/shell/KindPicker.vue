@@ -30,7 +30,7 @@ const group = `kind-${Math.random().toString(36).slice(2, 8)}`
 .kinds { border: 0; margin: 0; padding: 0; min-width: 0; }
 legend { font-weight: 700; padding-bottom: 6px; }
 .row { display: grid; grid-template-columns: repeat(auto-fill, minmax(112px, 1fr)); gap: 8px; }
-.kind { position: relative; display: grid; justify-items: center; align-content: start; gap: 4px; text-align: center; padding: 8px 6px; border: 2px solid var(--line); border-radius: 10px; cursor: pointer; font-size: 14px; line-height: 1.15; background: var(--ground); }
+.kind { position: relative; display: grid; justify-items: center; align-content: start; gap: 4px; text-align: center; padding: 8px 6px; border: 2px solid var(--edge); border-radius: 10px; cursor: pointer; font-size: 14px; line-height: 1.15; background: var(--ground); }
 .kind.on { border-color: var(--jade); background: var(--jade-wash); font-weight: 700; box-shadow: inset 0 -4px 0 var(--jade); }
 .kind:focus-within { outline: 3px solid var(--jade); outline-offset: 2px; }
 .wrong { color: rgb(var(--v-theme-error)); padding-top: 4px; }

@@ -110,7 +110,8 @@ function discard () {
       @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
       <FieldForm v-model="values" :fields="FIRST_FIELDS" :refusal="refusal" />
-      <v-btn-toggle :model-value="values.outcome" divided variant="outlined" aria-label="Was it seen?" class="outcome"
+      <v-btn-toggle role="group"
+        :model-value="values.outcome" divided variant="outlined" aria-label="Was it seen?" class="outcome"
         @update:model-value="set('outcome', $event ?? null)">
         <v-btn v-for="(word, name) in OUTCOMES" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
@@ -129,14 +130,14 @@ function discard () {
       <p v-if="refusal?.for('observed_at_utc')" class="small" role="alert">{{ refusal.for('observed_at_utc') }}</p>
       <fieldset class="steady">
         <legend>Steadiness of the air: {{ steadiness ? STEADY_WORDS[steadiness - 1] : 'not said' }}</legend>
-        <v-btn-toggle :model-value="steadiness" divided variant="outlined"
+        <v-btn-toggle role="group" :model-value="steadiness" divided variant="outlined"
           @update:model-value="set('steadiness', $event ?? null)">
           <v-btn v-for="n in 5" :key="n" :value="n" :aria-label="`${n} of 5, ${STEADY_WORDS[n - 1]}`">{{ n }}</v-btn>
         </v-btn-toggle>
       </fieldset>
       <fieldset class="steady">
         <legend>Transparency of the sky: {{ transparency ? CLEAR_WORDS[transparency - 1] : 'not said' }}</legend>
-        <v-btn-toggle :model-value="transparency" divided variant="outlined"
+        <v-btn-toggle role="group" :model-value="transparency" divided variant="outlined"
           @update:model-value="set('transparency', $event ?? null)">
           <v-btn v-for="n in 5" :key="n" :value="n" 
             :aria-label="`clear ${n} of 5, ${CLEAR_WORDS[n - 1]}`">{{ n }}</v-btn>

@@ -107,7 +107,7 @@ if (!all.value.length && props.one === 'place') begin(null)
 .pick { border: 0; padding: 0; margin: 0; display: grid; gap: 8px; }
 legend { font-weight: 700; padding-bottom: 6px; }
 .choices { display: grid; gap: 6px; }
-.choice { display: flex; border: 1px solid var(--line); border-radius: 10px; overflow: hidden; }
+.choice { display: flex; border: 1px solid var(--edge); border-radius: 10px; overflow: hidden; }
 .choice button { font: inherit; color: inherit; background: none; border: 0; min-height: 48px; padding: 0 14px; cursor: pointer; }
 .name { flex: 1; text-align: left; }
 .name[aria-pressed='true'] { background: var(--jade-wash) !important; font-weight: 700; box-shadow: inset 5px 0 0 var(--jade); }

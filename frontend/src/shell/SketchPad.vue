@@ -44,7 +44,7 @@ const all = computed(() => drawn.value.length ? [...strokes.value, { points: dra
       <SketchView :strokes="all" :label="`Sketch of the field, ${strokes.length} strokes`" />
     </div>
     <div class="tools">
-      <v-btn-toggle v-model="pencil" mandatory divided variant="outlined" aria-label="Pencil">
+      <v-btn-toggle role="group" v-model="pencil" mandatory divided variant="outlined" aria-label="Pencil">
         <v-btn v-for="(word, name) in PENCILS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <v-btn :disabled="!strokes.length" @click="strokes = strokes.slice(0, -1)">Undo</v-btn>

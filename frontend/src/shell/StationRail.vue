@@ -5,7 +5,7 @@ import { STATIONS } from './stations'
 <template>
   <nav class="rail" aria-label="Stations">
     <router-link v-for="(station, number) in STATIONS" :key="station.name" :to="`/${station.name}`" class="stop"
-      :title="`${station.word} (key ${number + 1})`">
+      :aria-keyshortcuts="String(number + 1)">
       <v-icon :icon="station.icon" size="24" />
       <span>{{ station.word }}</span>
     </router-link>

@@ -42,8 +42,10 @@ const id = `hatch-${Math.random().toString(36).slice(2, 8)}`
     <text v-for="[word, azimuth] in POINTS.filter((_, n) => n % 2 === 0)" :key="word" :x="onDial(azimuth, 102).x"
       :y="onDial(azimuth, 102).y + 4" text-anchor="middle" class="point">{{ word }}</text>
     <polyline v-if="track.length > 1" :points="track.map(mark => `${mark.x},${mark.y}`).join(' ')" class="track" />
-    <circle v-for="mark in track" :key="mark.at" :cx="mark.x" :cy="mark.y" r="1.8"
-      class="dot"><title>{{ clockTime(mark.at, zone) }}</title></circle>
+    <g v-for="mark in track" :key="mark.at" :transform="`translate(${mark.x} ${mark.y})`">
+      <circle r="1.8" class="dot" /><circle r="7" class="near" />
+      <text x="7" y="-5" class="hover-word">{{ clockTime(mark.at, zone) }}</text>
+    </g>
     <g v-if="ring.is_up" :transform="`translate(${sunAt(ring.sun).x} ${sunAt(ring.sun).y})`"><circle r="8" class="sun"
       /><circle r="3" class="sun-dot" /></g>
     <g v-if="landmark" :transform="`translate(${landmark.x} ${landmark.y})`">
@@ -63,7 +65,7 @@ const id = `hatch-${Math.random().toString(36).slice(2, 8)}`
 .sky { fill: var(--surface); stroke: var(--line); }
 .point { font-size: 12px; font-weight: 700; }
 .track { fill: none; stroke: var(--sun); stroke-width: 1.5; stroke-dasharray: 3 3; }
-.dot { fill: var(--sun); }
+.dot { fill: var(--sun); } .near { fill: transparent; }
 .sun { fill: var(--ground); stroke: var(--sun); stroke-width: 4; }
 .sun-dot { fill: var(--sun); }
 .mark { fill: var(--jade); stroke: var(--ground); stroke-width: 2; }

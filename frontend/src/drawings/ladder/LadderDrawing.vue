@@ -1,16 +1,28 @@
 <script setup lang="ts">
 import { scaleLog } from 'd3-scale'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import type { Ladder } from '@/stores/rungs'
 import { useSize } from '@/shell/width'
 import { spreadLabels } from './spread'
+import { useRegime } from '@/shell/regime'
 
 const props = defineProps<{ ladder: Ladder, selectedKey: string | undefined }>()
 const emit = defineEmits<{ select: [key: string], step: [by: number] }>()
 const host = ref<HTMLElement | null>(null)
-const { width, height } = useSize(host)
+const svg = ref<SVGSVGElement | null>(null)
+const { width, height: room } = useSize(host)
+const regime = useRegime()
 const EDGE = 14
-const LABEL_GAP = 19
+/** So far apart stand two rungs that can be pressed; in the dark as far as a finger in a glove wants. */
+const gap = computed(() => regime.regime === 'dark' ? 48 : 24)
+/** So many are drawn as rungs to press; of more, a label each would be a list and no drawing. */
+const MOST_TALL = 40
+/** As tall as its room, or taller, to be scrolled, where the rungs would stand too close for a finger. */
+const height = computed(() => {
+  const wanted = Math.min(props.ladder.rungs.length, MOST_TALL) * gap.value + 2 * EDGE
+  return Math.max(room.value, regime.regime === 'dark' ? wanted : 0)
+})
+const isTaller = computed(() => height.value > room.value)
 const LABEL_WIDTH = 124
 const RAILS = [58, 112] as const
 const WORD_GAP = 46
@@ -46,7 +58,7 @@ const labels = computed(() => spreadLabels(
   props.ladder.rungs.map(rung => ({
     key: rung.key, y: y.value(rung.magnification), weight: weights(rung.key, rung.amplifier_ids.length > 0),
   })),
-  LABEL_GAP, EDGE + 6, height.value - EDGE - 6,
+  gap.value, EDGE + gap.value / 2 - 2, height.value - EDGE - gap.value / 2 + 2,
 ))
 const placed = computed(() => props.ladder.rungs.map(rung => ({
   key: rung.key, label: rung.label, magnification: rung.magnification, is_amplified: rung.amplifier_ids.length > 0,
@@ -70,10 +82,19 @@ const gaps = computed(() => props.ladder.gaps.map(gap => ({
   key: gap.below, top: byKey.value.get(gap.above) ?? 0, bottom: byKey.value.get(gap.below) ?? 0, ratio: gap.ratio,
 })))
 
-/** Dragging along the ladder climbs it. */
+/** The rung one stands on is in sight. */
+watch([() => props.selectedKey, isTaller], async () => {
+  await nextTick()
+  if (isTaller.value) svg.value?.querySelector('.selected')?.scrollIntoView({ block: 'nearest' })
+}, { immediate: true })
+/** Dragging along the ladder climbs it; where it is taller than its room, dragging scrolls it and a press chooses. */
 function onPointer (event: PointerEvent) {
-  if (event.type === 'pointermove' && event.buttons !== 1) return
-  const at = event.clientY - (host.value?.getBoundingClientRect().top ?? 0)
+  if (event.type === 'pointermove' && (event.buttons !== 1 || isTaller.value)) return
+  if (event.type === 'pointerdown' && isTaller.value) return
+  choose(event.clientY)
+}
+function choose (clientY: number) {
+  const at = clientY - (svg.value?.getBoundingClientRect().top ?? 0)
   const nearest = (rung: typeof placed.value[number]) => Math.abs((rung.label_y ?? rung.y) - at)
   const best = placed.value.reduce((one, other) => nearest(other) < nearest(one) ? other : one)
   if (best.key !== props.selectedKey) emit('select', best.key)
@@ -96,9 +117,12 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
 <template>
   <div ref="host" class="ladder">
     <svg
-      :width="width" :height="height" role="listbox" tabindex="0" aria-label="Ladder of powers"
-      :aria-activedescendant="selectedKey ? `rung-${selectedKey}` : undefined" @keydown="onKey"
+      ref="svg" :width="width" :height="height" role="listbox" :class="{ taller: isTaller }" tabindex="0"
+      aria-label="Ladder of powers"
+      :aria-activedescendant="selectedKey ? `rung-${selectedKey}` : undefined"
+      @keydown="onKey"
       @pointerdown="onPointer" @pointermove="onPointer"
+      @click="isTaller && choose($event.clientY)"
     >
       <g v-for="band in bands" :key="band.band">
         <rect x="0" :y="band.top" :width="width" :height="band.tall" :class="['band', band.band]" />
@@ -109,21 +133,19 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
         </template>
       </g>
       <line v-for="x in RAILS" :key="x" :x1="x" :x2="x" :y1="EDGE - 8" :y2="height - EDGE + 8" class="rail" />
-      <g v-for="gap in gaps" :key="gap.key" class="gap">
+      <g v-for="step in gaps" :key="step.key" class="gap">
         <path
-          :d="gapArrow(gap)"
+          :d="gapArrow(step)"
           />
-        <text :x="RAILS[0] + 26" :y="(gap.top + gap.bottom) / 2 + 5" class="figures">{{ gap.ratio.toFixed(1) }}×</text>
+        <text :x="RAILS[0] + 26" :y="(step.top + step.bottom) / 2 + 5" class="figures">{{ step.ratio.toFixed(1) }}×</text>
       </g>
       <rect v-for="twin in twins" :key="twin.key" :x="(RAILS[0] + RAILS[1]) / 2 - 5" :y="twin.top - 4" width="10"
         :height="twin.bottom - twin.top + 8" rx="5" class="twin" />
       <g v-for="ceiling in ceilings" :key="ceiling.name" :class="['ceiling', ceiling.name]">
-        <title>{{ ceiling.words }}</title>
         <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
       </g>
       <path v-if="bare" :d="bare" class="bare" />
       <g v-for="claim in claims" :key="claim.claim" class="claim">
-        <title>{{ claim.verdict }}</title>
         <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="claim.y" :y2="claim.y" />
         <text :x="width - 8" :y="claim.y - 5" text-anchor="end" :class="{ struck: !claim.holds }">box:
           {{ claim.printed.toFixed(0) }}×</text>
@@ -131,10 +153,10 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
       <g
         v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option"
         :aria-selected="rung.key === selectedKey"
-        :aria-label="`${rung.magnification.toFixed(0)} times, ${rung.label}`"
+        :aria-label="`${rung.magnification.toFixed(0)}× ${rung.label}`"
         class="rung" :class="{ amplified: rung.is_amplified, selected: rung.key === selectedKey }"
       >
-        <rect x="0" :y="(rung.label_y ?? rung.y) - LABEL_GAP / 2" :width="width" :height="LABEL_GAP" class="touch" />
+        <rect x="0" :y="(rung.label_y ?? rung.y) - gap / 2" :width="width" :height="gap" class="touch" />
         <line :x1="RAILS[0] - 8" :x2="RAILS[1] + 8" :y1="rung.y" :y2="rung.y" class="step" />
         <template v-if="rung.label_y !== undefined">
           <path
@@ -152,8 +174,9 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
 </template>
 
 <style scoped>
-.ladder { height: 100%; min-height: 320px; overflow: hidden; }
+.ladder { height: 100%; min-height: 320px; overflow: hidden auto; }
 svg { display: block; outline-offset: -3px; touch-action: pan-x; user-select: none; }
+.taller { touch-action: pan-y; }
 .band { fill: var(--jade-wash); }
 .wasted, .empty { fill: var(--brass-wash); }
 .widest, .all_round { opacity: 0.6; }

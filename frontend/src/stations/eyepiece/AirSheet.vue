@@ -53,7 +53,7 @@ const sayFaintest = () => say({ faintest_seen_mag: (faintest.value.trim() === ''
 
 <style scoped>
 .steps { border: 0; padding: 0; margin: 0; display: grid; gap: 6px; } .steps legend { font-weight: 700; padding-bottom: 8px; }
-.choice { display: grid; grid-template-columns: 1fr auto; gap: 0 10px; border: 1px solid var(--line); border-radius: 10px; padding: 8px 12px; min-height: 48px; }
+.choice { display: grid; grid-template-columns: 1fr auto; gap: 0 10px; border: 1px solid var(--edge); border-radius: 10px; padding: 8px 12px; min-height: 48px; }
 .choice[aria-pressed='true'] { border: 3px solid var(--jade); background: var(--jade-wash); padding: 6px 10px; }
 .look { grid-column: 1 / -1; }
 .faint { display: grid; gap: 8px; }

@@ -33,7 +33,7 @@ const sums = useSums()
 <style scoped>
 .drift { display: grid; gap: 6px; justify-items: start; }
 .inline { padding: 0; min-height: 0; }
-.drift :deep(.v-btn) { border: 1px solid var(--line); }
+.drift :deep(.v-btn) { border: 1px solid var(--edge); }
 kbd { font-family: var(--figures); margin-left: 6px; }
 @media (max-width: 699px) { kbd { display: none; } }
 </style>

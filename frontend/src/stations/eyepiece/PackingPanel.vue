@@ -80,7 +80,7 @@ function settle (item: Schema<'PackItem'>) {
 .pack { padding: 16px 28px; display: flex; flex-direction: column; gap: 14px; height: 100%; }
 .head { display: flex; flex-wrap: wrap; gap: 4px 18px; align-items: center; } .head h1 { font-size: 28px; } .head p { flex: 1; }
 .open { border-left: 6px solid var(--brass); padding-left: 12px; display: grid; gap: 8px; justify-items: start; }
-.open :deep(.v-btn) { white-space: normal; height: auto !important; text-align: left; border: 1px solid var(--line); }
+.open :deep(.v-btn) { white-space: normal; height: auto !important; text-align: left; border: 1px solid var(--edge); }
 .both { display: grid; grid-template-columns: minmax(0, 1.3fr) minmax(0, 1fr); gap: 28px; }
 .list { list-style: none; margin: 0; padding: 0; display: grid; gap: 4px; align-content: start; }
 .item { display: grid; grid-template-columns: 40px 1fr; gap: 12px; width: 100%; align-items: center; min-height: 56px; padding: 6px 8px; border-top: 1px solid var(--line); }

@@ -50,7 +50,7 @@ const started = computed(() => localStamp(evening.evening?.now_utc ?? new Date()
     <div class="form">
       <NumberField v-model="rate" label="How fast" unit="×" hint="How many times as fast as it goes outside."
         :error-messages="refusal?.for('rate')" />
-      <v-btn-toggle v-model="rate" divided variant="outlined" aria-label="How fast">
+      <v-btn-toggle role="group" v-model="rate" divided variant="outlined" aria-label="How fast">
         <v-btn v-for="one in RATES" :key="one" :value="one">{{ one }}×</v-btn>
       </v-btn-toggle>
       <v-text-field v-if="!isRunning" v-model="from" label="From (time of the place)" :placeholder="sunset"

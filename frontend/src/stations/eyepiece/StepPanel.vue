@@ -144,7 +144,7 @@ function letGo (event: MouseEvent) {
 .main { min-height: 76px !important; font-size: 23px !important; font-weight: 800 !important; border-radius: 14px; }
 :root[data-regime='dark'] .main:not(:hover) { background: var(--jade-wash) !important; color: var(--ink) !important; border: 3px solid var(--ink); }
 .rest { display: flex; flex-wrap: wrap; gap: 8px; }
-.rest .v-btn { flex: 1 1 auto; min-height: 52px; border: 1px solid var(--line); padding: 0 10px; }
+.rest .v-btn { flex: 1 1 auto; min-height: 52px; border: 1px solid var(--edge); padding: 0 10px; }
 kbd { font-family: var(--figures); font-size: 14px; font-weight: 500; margin-left: 8px; border: 1px solid currentcolor; border-radius: 5px; padding: 0 5px; }
 .narrow-only { display: none; }
 @media (max-width: 999px) { .narrow-only { display: inline-grid; } }

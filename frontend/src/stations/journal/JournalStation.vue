@@ -34,7 +34,8 @@ const copyWords = computed(() => {
   <section class="journal">
     <header class="head">
       <h1 class="sr-only">Journal</h1>
-      <v-btn-toggle v-model="journal.tab" mandatory divided variant="outlined" aria-label="What of the journal">
+      <v-btn-toggle role="group"
+        v-model="journal.tab" mandatory divided variant="outlined" aria-label="What of the journal">
         <v-btn v-for="(word, name) in TABS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <p class="gap quiet small">{{ copyWords }}</p>

@@ -117,7 +117,7 @@ function close () {
 .safe { padding: 24px; display: flex; flex-direction: column; gap: 16px; max-height: 92dvh; overflow-y: auto; }
 section { display: grid; gap: 6px; justify-items: start; } .go { align-self: start; }
 .path, code { font-family: var(--figures); font-size: 14px; overflow-wrap: anywhere; }
-.file { border: 2px dashed var(--line); border-radius: 10px; min-height: 52px; padding: 0 20px; display: grid; place-items: center; cursor: pointer; }
+.file { border: 2px dashed var(--edge); border-radius: 10px; min-height: 52px; padding: 0 20px; display: grid; place-items: center; cursor: pointer; }
 .file:focus-within { outline: 3px solid var(--jade); outline-offset: 2px; }
 .rows { list-style: none; margin: 0; padding: 0; max-height: 30dvh; width: 100%; } .rows li { border-top: 1px solid var(--line); padding: 6px 0; }
 .progress { display: grid; gap: 4px; }

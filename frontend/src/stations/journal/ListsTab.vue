@@ -162,7 +162,7 @@ const STATES = Object.keys(OUTCOMES) as State[]
 <style scoped>
 .lists { display: flex; flex-direction: column; gap: 10px; height: 100%; min-height: 0; }
 .choose { display: flex; gap: 10px; flex-wrap: wrap; align-items: stretch; flex: none; }
-.card { border: 1px solid var(--line); border-radius: 10px; padding: 6px 14px 8px; display: grid; grid-template-columns: auto auto; gap: 0 12px; align-items: center; min-height: 48px; background: var(--surface); }
+.card { border: 1px solid var(--edge); border-radius: 10px; padding: 6px 14px 8px; display: grid; grid-template-columns: auto auto; gap: 0 12px; align-items: center; min-height: 48px; background: var(--surface); }
 .card.chosen { background: var(--jade-wash); box-shadow: inset 0 -4px 0 var(--jade); }
 .share { grid-column: 1 / -1; height: 5px; border-radius: 3px; background: var(--line); overflow: hidden; } .share i { display: block; height: 100%; background: var(--jade); }
 .two { flex: 1; display: grid; grid-template-columns: minmax(0, 1.15fr) minmax(0, 1fr); gap: 24px; min-height: 0; }

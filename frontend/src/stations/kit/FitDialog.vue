@@ -24,7 +24,7 @@ watch(isOpen, now => { if (now) void load() })
       <h1>What fits into what</h1>
       <p class="quiet">A smaller barrel fits a bigger one by an adapter, never the other way round.</p>
       <p v-if="refusal" role="alert">{{ refusal.words }}</p>
-      <div class="list scroll-y">
+      <div class="list scroll-y" tabindex="0" role="region" aria-label="What fits, telescope by telescope">
         <section v-for="ladder in ladders" :key="ladder.telescope_id ?? 0">
           <h2>{{ ladder.telescope_name }}</h2>
           <p v-for="way in ways(ladder)" :key="way.through"><b>{{ way.through }}:</b> {{ way.labels.join(', ') }}</p>

@@ -59,15 +59,15 @@ onMounted(() => kit.load())
         <v-btn @click="add('telescope')">Add telescope</v-btn>
         <v-btn color="primary" variant="flat" to="/powers" :disabled="!!next">See the ladder</v-btn>
       </template>
-      <v-menu location="bottom end">
+      <v-menu location="bottom end" role="dialog" aria-label="More of the kit">
         <template #activator="{ props: bound }"><v-btn v-bind="bound"
           aria-label="More: fit, labels, import, export">More</v-btn></template>
-        <v-list>
-          <v-list-item title="What fits into what" @click="fitIsOpen = true" />
-          <v-list-item title="Check a label" @click="labelIsOpen = true" />
-          <v-list-item title="Import a file …" @click="importIsOpen = true" />
-          <v-list-item title="Export as CSV" href="/api/kit/export.csv" download />
-          <v-list-item title="Export as JSON" href="/api/kit/export.json" download />
+        <v-list role="menu">
+          <v-list-item role="menuitem" title="What fits into what" @click="fitIsOpen = true" />
+          <v-list-item role="menuitem" title="Check a label" @click="labelIsOpen = true" />
+          <v-list-item role="menuitem" title="Import a file …" @click="importIsOpen = true" />
+          <v-list-item role="menuitem" title="Export as CSV" href="/api/kit/export.csv" download />
+          <v-list-item role="menuitem" title="Export as JSON" href="/api/kit/export.json" download />
         </v-list>
       </v-menu>
     </header>
@@ -87,8 +87,8 @@ onMounted(() => kit.load())
     <template v-else-if="kit.owned">
       <div v-if="kit.due.length" class="due" role="status">
         <b>Due before you go:</b>
-        <button v-for="one in kit.due" :key="one.upkeep.id ?? 0" type="button" class="plain-button" :title="one.words"
-          @click="openDue(one)">
+        <button v-for="one in kit.due" :key="one.upkeep.id ?? 0" type="button" class="plain-button"
+          :aria-description="one.words" @click="openDue(one)">
           {{ one.item_name }}: {{ one.upkeep.task }}
         </button>
       </div>

@@ -24,7 +24,7 @@ const SMALL = ['mount', 'diagonal', 'finder', 'light_filter'] as const
 .parts { display: grid; grid-template-columns: 1.2fr 1fr 1.15fr 1fr; gap: 18px; }
 h2 { font-size: 14px; color: var(--ink-quiet); display: flex; align-items: center; gap: 12px; }
 .row { display: flex; flex-wrap: wrap; gap: 6px; }
-.part { font: inherit; font-size: 15px; color: inherit; background: var(--surface); border: 1px solid var(--line); border-radius: 8px; min-height: 48px; padding: 0 10px; cursor: pointer; }
+.part { font: inherit; font-size: 15px; color: inherit; background: var(--surface); border: 1px solid var(--edge); border-radius: 8px; min-height: 48px; padding: 0 10px; cursor: pointer; }
 .part:hover { border-color: var(--jade); }
 .add { padding: 0 6px; min-height: 40px; font-size: 14px; }
 @media (max-width: 899px) { .parts { grid-template-columns: 1fr 1fr; } }

@@ -39,6 +39,7 @@ const placed = computed(() => {
 const needed = computed(() => Math.max(width.value, (placed.value.at(-1)?.left ?? 0) + (placed.value.at(-1)?.wide ?? 0) + RULER_PX))
 const ruler = computed(() => 200 * scale.value)
 const PLAIN: Record<string, string> = { refractor: 'refractor', newtonian: 'Newtonian', catadioptric: 'catadioptric' }
+const factsOf = (one: Telescope) => `${one.aperture_mm}/${one.focal_length_mm} mm ${PLAIN[one.design]}`
 </script>
 
 <template>
@@ -48,8 +49,10 @@ const PLAIN: Record<string, string> = { refractor: 'refractor', newtonian: 'Newt
       <g
         v-for="one in placed" :key="one.telescope.id ?? one.telescope.name" class="telescope"
         :class="{ chosen: one.telescope.id === chosenId }"
-        role="button" tabindex="0" :aria-label="`${one.telescope.name}, ${one.telescope.aperture_mm} mm, open`"
+        role="button" tabindex="0" :aria-label="`${one.telescope.name} ${factsOf(one.telescope)}`"
+        :aria-description="one.shape.pivot_mm === null ? undefined : `Pivot ${one.shape.pivot_mm} mm from the front`"
         @click="$emit('open', one.telescope)" @keydown.enter="$emit('open', one.telescope)"
+        @keydown.space.prevent="$emit('open', one.telescope)"
       >
         <rect :x="one.left - 8" y="2" :width="one.wide + 16" :height="HEIGHT - 4" rx="10" class="touch" />
         <g :transform="`translate(${one.left} ${one.axis}) scale(${scale})`">
@@ -60,12 +63,11 @@ const PLAIN: Record<string, string> = { refractor: 'refractor', newtonian: 'Newt
         </g>
         <g v-if="one.shape.pivot_mm !== null"
           :transform="`translate(${one.left + one.shape.pivot_mm * scale} ${one.axis})`" class="pivot">
-          <title>pivot, {{ one.shape.pivot_mm }} mm from the front</title>
           <circle r="5" /><path d="M-5 0h10M0 -5v10" />
         </g>
-        <text :x="one.left" :y="GROUND + 24" class="name">{{ one.telescope.name }}</text>
+        <text :x="one.left" :y="GROUND + 24" class="name">{{ `${one.telescope.name} ` }}</text>
         <text :x="one.left" :y="GROUND + 44" class="fact">
-          {{ one.telescope.aperture_mm }}/{{ one.telescope.focal_length_mm }} mm {{ PLAIN[one.telescope.design] }}
+          {{ factsOf(one.telescope) }}
         </text>
       </g>
       <g v-if="placed.length" :transform="`translate(${needed - ruler - 8} 14)`" class="ruler">

@@ -34,7 +34,7 @@ const told = toldFile(count => `Wish for ${count} targets`)
     <v-card class="paper">
       <h1>On paper</h1>
       <div class="choice">
-        <v-btn-toggle v-model="paper.size" mandatory divided variant="outlined" aria-label="Paper">
+        <v-btn-toggle role="group" v-model="paper.size" mandatory divided variant="outlined" aria-label="Paper">
           <v-btn value="A4">A4</v-btn><v-btn value="A5">A5</v-btn>
         </v-btn-toggle>
         <v-switch v-model="paper.forTorch" label="To be read by a red torch" color="primary" hide-details />

@@ -123,7 +123,7 @@ async function save (saving: Promise<Site | undefined>) {
         <NumberField v-for="field in DOME" :key="field.key" :model-value="dome[field.key]" :label="field.label"
           :unit="field.unit" :error-messages="refusal?.for(`light_domes.${n}.${field.key}`)"
           @update:model-value="setDome(n, field.key, String($event))" />
-        <v-btn variant="text" :aria-label="`Take glow ${n + 1} away`" @click="domes = domes.filter((_, m) => m !==
+        <v-btn variant="text" :aria-label="`Take away glow ${n + 1}`" @click="domes = domes.filter((_, m) => m !==
           n)">Take away</v-btn>
       </div>
       <button type="button" class="link-button"
@@ -158,7 +158,7 @@ async function save (saving: Promise<Site | undefined>) {
 .place { display: grid; grid-template-columns: minmax(0, 1fr) 380px; gap: 24px; padding-bottom: 16px; align-items: start; }
 section { display: grid; gap: 12px; }
 .tools { display: flex; gap: 14px; align-items: center; flex-wrap: wrap; }
-.file { display: inline-flex; align-items: center; padding: 0 16px; border-radius: 4px; border: 1px solid var(--line); min-height: 48px; cursor: pointer; }
+.file { display: inline-flex; align-items: center; padding: 0 16px; border-radius: 4px; border: 1px solid var(--edge); min-height: 48px; cursor: pointer; }
 .file:focus-within { outline: 3px solid var(--jade); }
 .dome { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)) auto; gap: 10px; align-items: start; }
 .typed { display: grid; gap: 8px; justify-items: start; } .typed > :first-child { width: 100%; }

@@ -119,7 +119,7 @@ header h2 { white-space: nowrap; } header > .figures { flex: 1 0 auto; } header 
 .blocks li { display: grid; grid-template-columns: 52px minmax(0, 1fr); gap: 8px; }
 .time { font-size: 14px; padding-top: 6px; }
 li:not(.break) .what { display: grid; grid-template-columns: 26px minmax(0, 1fr); }
-.what { align-items: center; border: 1px solid var(--line); border-radius: 8px; background: var(--surface); padding: 2px 6px; min-width: 0; }
+.what { align-items: center; border: 1px solid var(--edge); border-radius: 8px; background: var(--surface); padding: 2px 6px; min-width: 0; }
 .break .what { border-style: dashed; background: none; padding: 2px 12px; }
 .pinned .what { border-color: var(--brass); box-shadow: inset 4px 0 0 var(--brass); }
 .dragged .what { outline: 3px solid var(--jade); }

@@ -25,7 +25,7 @@ onMounted(store.load)
   <section v-if="store.tonight" class="plan">
     <header class="head">
       <h1 class="sr-only">Plan</h1>
-      <v-btn-toggle v-model="tab" mandatory divided variant="outlined" aria-label="What to plan">
+      <v-btn-toggle role="group" v-model="tab" mandatory divided variant="outlined" aria-label="What to plan">
         <v-btn v-for="(word, name) in TABS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <div id="plan-head" class="extra" />

@@ -1,8 +1,10 @@
 <script setup lang="ts">
+import { minIndex } from 'd3-array'
 import { scaleLinear } from 'd3-scale'
 import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import { POINTS, skylinePath } from '@/drawings/horizon'
+import { useRegime } from '@/shell/regime'
 import { useWidth } from '@/shell/width'
 
 /** One's own skyline, drawn: press to set a point, drag it, move it by arrow keys, take it away with Delete. */
@@ -10,11 +12,14 @@ type Point = Schema<'SkylinePoint'>
 const points = defineModel<readonly Point[]>({ required: true })
 defineProps<{ domes: readonly { azimuth_deg: number, width_deg: number, brighter_mag: number }[] }>()
 const host = ref<HTMLElement | null>(null)
+const regime = useRegime()
 const svg = ref<SVGSVGElement | null>(null)
 const width = useWidth(host)
 const HEIGHT = 220
 const GROUND = 190
-const NEAR_PX = 14
+/** So near a point a press takes it: a mouse, a finger. */
+const NEAR_PX = { fine: 14, finger: 24 }
+const reachPx = computed(() => regime.regime === 'dark' ? NEAR_PX.finger : NEAR_PX.fine)
 const x = computed(() => scaleLinear([0, 360], [16, Math.max(17, width.value - 16)]))
 const y = scaleLinear([0, 90], [GROUND, 14])
 const roof = computed(() => skylinePath(points.value, x.value, y))
@@ -37,8 +42,9 @@ const move = (n: number, point: Point) => { points.value = points.value.map((one
 function onDown (event: PointerEvent) {
   const point = placed(event)
   const box = svg.value!.getBoundingClientRect()
-  const near = points.value.findIndex(one => Math.hypot(x.value(one.azimuth_deg) - event.clientX + box.left, y(one.altitude_deg) - event.clientY + box.top) < NEAR_PX)
-  if (near >= 0) held.value = near
+  const farPx = points.value.map(one => Math.hypot(x.value(one.azimuth_deg) - event.clientX + box.left, y(one.altitude_deg) - event.clientY + box.top))
+  const near = minIndex(farPx)
+  if ((farPx[near] ?? Infinity) < (event.pointerType === 'mouse' ? reachPx.value : NEAR_PX.finger)) held.value = near
   else {
     const at = points.value.filter(one => one.azimuth_deg <= point.azimuth_deg).length
     points.value = [...points.value.slice(0, at), point, ...points.value.slice(at)]
@@ -78,10 +84,11 @@ function onKey (n: number, event: KeyboardEvent) {
       <path :d="roof" class="earth" />
       <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="HEIGHT - 9" text-anchor="middle"
         class="point-word">{{ word }}</text>
-      <circle v-for="(point, n) in points" :key="n" :cx="x(point.azimuth_deg)" :cy="y(point.altitude_deg)" r="6.5"
+      <g v-for="(point, n) in points" :key="n" :transform="`translate(${x(point.azimuth_deg)} ${y(point.altitude_deg)})`"
         class="handle" :class="{ held: held === n }" tabindex="0" role="button"
-        :aria-label="handleWords(n, point)"
-        @keydown="onKey(n, $event)" />
+        :aria-label="handleWords(n, point)" @keydown="onKey(n, $event)">
+        <circle :r="reachPx" class="reach" /><circle r="6.5" class="dot" />
+      </g>
     </svg>
   </div>
 </template>
@@ -94,6 +101,9 @@ svg { display: block; touch-action: none; cursor: crosshair; user-select: none; 
 .grid { stroke: var(--line); stroke-dasharray: 3 5; }
 .small-word { font-size: 12px; fill: var(--ink-quiet); }
 .point-word { font-size: 13px; font-weight: 700; }
-.handle { fill: var(--surface); stroke: var(--jade); stroke-width: 2.5; cursor: grab; }
-.handle.held { fill: var(--jade); }
+.handle { cursor: grab; outline: none; }
+.dot { fill: var(--surface); stroke: var(--jade); stroke-width: 2.5; }
+.held .dot { fill: var(--jade); }
+.reach { fill: transparent; }
+.handle:focus-visible .reach { stroke: var(--jade); stroke-width: 3; }
 </style>

@@ -121,7 +121,8 @@ function surprise () {
             <router-link :to="{ path: '/plan', query: { tab: 'weather' } }">Why</router-link></OutlookLine></div>
           <NightLine :night="answer.tonight.night" :zone="evening.zone" />
           <div class="filters">
-            <v-btn-toggle :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
+            <v-btn-toggle role="group"
+              :model-value="answer.listed" mandatory divided variant="outlined" density="compact"
               aria-label="Which list" @update:model-value="evening.choose({ listed: $event })">
               <v-btn v-for="one in LISTS" :key="one.value" :value="one.value">{{ one.title }}</v-btn>
             </v-btn-toggle>

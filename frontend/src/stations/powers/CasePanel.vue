@@ -34,7 +34,7 @@ watch([most, picked, () => props.telescopeId], load)
   <section class="case" aria-label="The case for tonight">
     <div class="ask">
       <h2 id="most-words">How many eyepieces will you carry?</h2>
-      <v-btn-toggle v-model="most" mandatory divided variant="outlined" aria-labelledby="most-words">
+      <v-btn-toggle role="group" v-model="most" mandatory divided variant="outlined" aria-labelledby="most-words">
         <v-btn v-for="n in 6" :key="n" :value="n">{{ n }}</v-btn>
       </v-btn-toggle>
       <p v-if="refusal" role="alert">{{ refusal.words }}</p>

@@ -48,7 +48,7 @@ onMounted(tonight.load)
   <section v-if="rungs.ladder?.rungs.length && rungs.selected" class="powers">
     <header class="tabs">
       <h1 class="sr-only">Powers</h1>
-      <v-btn-toggle v-model="tab" mandatory divided variant="outlined" aria-label="What to show">
+      <v-btn-toggle role="group" v-model="tab" mandatory divided variant="outlined" aria-label="What to show">
         <v-btn v-for="(word, name) in TABS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <span class="space" />
@@ -56,7 +56,7 @@ onMounted(tonight.load)
         you want them.</span>
       <v-switch :model-value="rungs.ladder.amplifiers_on" color="primary" density="compact" label="Amplifiers"
         class="switch" @update:model-value="toggleAmplifiers" />
-      <v-menu :close-on-content-click="false" location="bottom end">
+      <v-menu :close-on-content-click="false" location="bottom end" role="dialog" aria-label="More ways">
         <template #activator="{ props: bound }"><v-btn v-bind="bound" variant="text">More ways</v-btn></template>
         <div class="ways">
           <v-switch v-for="(word, way) in WAYS" :key="way" :model-value="rungs.ways[way]" color="primary"

@@ -76,20 +76,19 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
       <figcaption class="small">{{ label(view.beside.rung_key) }}</figcaption>
     </figure>
     <span v-if="view.disc" class="when">
-      <v-btn size="small" variant="text" aria-label="The view an hour earlier" @click="shift(-1)">−1 h</v-btn>
+      <v-btn size="small" variant="text" aria-label="−1 h: the view an hour earlier" @click="shift(-1)">−1 h</v-btn>
       <button type="button" class="link-button now" :disabled="!view.atUtc"
-        :aria-label="view.atUtc ? 'Back to the usual moment' : 'The moment of the view'"
+        :aria-description="view.atUtc ? 'Back to the usual moment' : 'The moment of the view'"
         @click="view.atUtc = null">{{ clockTime(view.disc.at_utc, evening.zone)
         }}{{ view.disc.at_is_now ? ' now' : '' }}</button>
-      <v-btn size="small" variant="text" aria-label="The view an hour later" @click="shift(1)">+1 h</v-btn>
+      <v-btn size="small" variant="text" aria-label="+1 h: the view an hour later" @click="shift(1)">+1 h</v-btn>
     </span>
   </div>
   <div v-if="view.disc" class="words">
     <p class="small">{{ view.disc.words }} <span class="quiet">{{ leaves }} {{ view.disc.mode_words }}</span></p>
     <div class="modes">
-      <v-btn-toggle v-model="view.mode" mandatory divided variant="outlined" aria-label="Which way up">
-        <v-btn v-for="(word, mode) in SIDES" :key="mode" :value="mode" size="small"
-          :title="mode === view.disc.chart ? 'The side of a chart to use with this glass' : undefined">
+      <v-btn-toggle role="group" v-model="view.mode" mandatory divided variant="outlined" aria-label="Which way up">
+        <v-btn v-for="(word, mode) in SIDES" :key="mode" :value="mode" size="small">
           {{ word }}<template v-if="mode === view.disc.chart"><v-icon :icon="mdiCheck" size="16" /><span
             class="sr-only">, use this side</span></template>
         </v-btn>

@@ -41,7 +41,7 @@ async function say (mishap: Bench['mishaps'][number]) {
         <button
           type="button" :class="['stop', look(step)]"
           :aria-current="step.name === store.chosen ? 'step' : undefined"
-          :title="step.not_safe || step.spoiled_by || step.words || step.why" @click="store.goTo(step.name)"
+          :aria-description="step.not_safe || step.spoiled_by || step.words || step.why" @click="store.goTo(step.name)"
         >
           <span class="mark"
             aria-hidden="true">{{ MARK[look(step)] || n + 1 }}</span>
@@ -51,7 +51,7 @@ async function say (mishap: Bench['mishaps'][number]) {
       </li>
     </ol>
     <div class="foot">
-    <v-menu v-model="happened" location="top start">
+    <v-menu v-model="happened" location="top start" role="dialog" aria-label="What moved">
       <template #activator="{ props }"><v-btn v-bind="props" variant="text" class="happened">Something moved
         …</v-btn></template>
       <div class="mishaps">

@@ -91,7 +91,7 @@ svg { width: 100%; max-height: 300px; background: var(--surface); border: 1px so
 .foot { display: flex; gap: 12px; flex-wrap: wrap; flex: none; }
 .stands { align-self: flex-start; flex: none; }
 .dots { list-style: none; margin: 0; padding: 0; display: flex; flex-wrap: wrap; gap: 6px; }
-.dots button { width: 48px; height: 48px; border-radius: 50%; border: 2px solid var(--line); background: var(--ground); color: inherit; font: inherit; font-weight: 700; cursor: pointer; }
+.dots button { width: 48px; height: 48px; border-radius: 50%; border: 2px solid var(--edge); background: var(--ground); color: inherit; font: inherit; font-weight: 700; cursor: pointer; }
 .dots .done { background: var(--jade-wash); border-color: var(--jade); }
 .dots [aria-current] { border-color: var(--ink); border-width: 4px; }
 @media (max-width: 699px) {

@@ -41,7 +41,7 @@ const load = computed(() => Math.max(-200, Math.min(200, (advice.value?.behind_p
       <StepHead />
       <div class="drawing">
         <svg viewBox="-300 -150 600 270" class="beam" role="img"
-          :aria-label="advice?.note ?? ''">
+          :aria-label="`The tube on its pivot. ${advice?.note ?? ''}`">
           <path d="M0 14L-34 96H34z" class="pivot" />
           <line x1="-260" x2="260" y1="97" y2="97" class="ground" />
           <rect x="-210" y="-34" width="420" height="48" rx="6" class="tube old" />

@@ -103,13 +103,16 @@ const units = useUnits()
         the kit</router-link>, or sight along the tube.</p>
       <template v-else>
         <div class="picks">
-          <v-btn-toggle v-model="finderId" mandatory divided variant="outlined" class="ways" aria-label="Finder">
+          <v-btn-toggle role="group"
+            v-model="finderId" mandatory divided variant="outlined" class="ways" aria-label="Finder">
             <v-btn v-for="one in bench.finders" :key="one.id ?? 0" :value="one.id">{{ one.name }}</v-btn>
           </v-btn-toggle>
-          <v-btn-toggle v-model="on" mandatory divided variant="outlined" class="ways" aria-label="Aligned on">
+          <v-btn-toggle role="group"
+            v-model="on" mandatory divided variant="outlined" class="ways" aria-label="Aligned on">
             <v-btn value="landmark">Landmark</v-btn><v-btn value="star">Star</v-btn><v-btn value="moon">Moon</v-btn>
           </v-btn-toggle>
-          <v-btn-toggle v-if="on === 'landmark' && advice && !advice.is_far_enough" :model-value="advice.method"
+          <v-btn-toggle role="group"
+            v-if="on === 'landmark' && advice && !advice.is_far_enough" :model-value="advice.method"
             mandatory divided variant="outlined" class="ways" aria-label="Way" @update:model-value="method = $event">
             <v-btn value="crossing">Crossing</v-btn><v-btn value="parallel">Parallel</v-btn>
           </v-btn-toggle>
@@ -131,10 +134,11 @@ const units = useUnits()
           <div class="answers">
             <v-btn size="large" :variant="isSaid ? 'outlined' : 'flat'" :color="isSaid ? undefined : 'primary'"
               @click="say({ onMark: true })">It sits on the mark</v-btn>
-            <v-menu location="top start">
+            <v-menu location="top start" role="dialog" aria-label="What is wrong">
               <template #activator="{ props: bound }"><v-btn v-bind="bound" size="large" variant="text">Something is
                 wrong …</v-btn></template>
-              <v-list><v-list-item v-for="one in TROUBLES" :key="one.value" :title="one.words"
+              <v-list role="menu"><v-list-item v-for="one in TROUBLES" role="menuitem"
+                :key="one.value" :title="one.words"
                 @click="say({ trouble: one.value })" /></v-list>
             </v-menu>
           </div>

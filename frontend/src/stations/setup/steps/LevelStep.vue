@@ -142,7 +142,8 @@ function point (divisions: number, azimuth: number) {
         </div>
         <button type="button" class="link-button" @click="way = usual">Read a bubble instead</button>
       </div>
-      <v-btn-toggle v-else v-model="way" mandatory divided variant="outlined" class="ways" aria-label="What you read">
+      <v-btn-toggle role="group"
+        v-else v-model="way" mandatory divided variant="outlined" class="ways" aria-label="What you read">
         <v-btn v-for="(word, name) in WAYS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <template v-if="way === 'straight'">
@@ -164,12 +165,13 @@ function point (divisions: number, azimuth: number) {
       <template v-if="way !== 'look'">
         <p v-if="!byBearing" class="quiet small">Number the feet clockwise from above; foot 1 is on top here.</p>
         <div v-if="bench.mount.id" class="feet">
-          <v-btn-toggle :model-value="count" mandatory divided variant="outlined" class="ways"
+          <v-btn-toggle role="group" :model-value="count" mandatory divided variant="outlined" class="ways"
             aria-label="How many feet"
             @update:model-value="keepMount({ feet: $event })">
             <v-btn :value="3">3 feet</v-btn><v-btn :value="4">4 feet</v-btn>
           </v-btn-toggle>
-          <v-btn-toggle :model-value="bench.mount.levelling" mandatory divided variant="outlined" class="ways"
+          <v-btn-toggle role="group"
+            :model-value="bench.mount.levelling" mandatory divided variant="outlined" class="ways"
             aria-label="What moves them" @update:model-value="keepMount({ levelling: $event })">
             <v-btn value="screws">foot screws</v-btn><v-btn value="clamps">legs</v-btn><v-btn value="none">something
               put under</v-btn>

@@ -43,7 +43,8 @@ watch(method, now => { if (now !== 'compass') stop() })
   <div class="bench-step">
     <section class="instrument" aria-label="North and pole">
       <StepHead />
-      <v-btn-toggle v-model="method" mandatory divided variant="outlined" class="ways" aria-label="How to find north">
+      <v-btn-toggle role="group"
+        v-model="method" mandatory divided variant="outlined" class="ways" aria-label="How to find north">
         <v-btn v-for="(word, name) in WAYS" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
       <p v-if="boardRefusal" role="alert">{{ boardRefusal.words }}</p>

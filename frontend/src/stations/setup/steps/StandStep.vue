@@ -74,7 +74,7 @@ function toggle (id: number) {
 
 <style scoped>
 .people { display: flex; gap: 8px; flex-wrap: wrap; flex: none; }
-.person { font: inherit; color: inherit; background: var(--ground); border: 2px solid var(--line); border-radius: 24px; min-height: 48px; padding: 0 16px; cursor: pointer; }
+.person { font: inherit; color: inherit; background: var(--ground); border: 2px solid var(--edge); border-radius: 24px; min-height: 48px; padding: 0 16px; cursor: pointer; }
 .person[aria-pressed='true'] { border-color: var(--jade); background: var(--jade-wash); font-weight: 700; }
 .list { margin: 0; padding-left: 0; list-style: none; display: grid; gap: 8px; }
 .warn { border-left: 5px solid var(--brass); padding-left: 10px; }

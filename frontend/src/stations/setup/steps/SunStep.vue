@@ -91,7 +91,7 @@ const { advice: check, refusal, record } = useAdvice<Schema<'LandmarkCheck'>>('l
   <div class="bench-step">
     <section class="instrument" aria-label="Sun guard">
       <StepHead />
-      <v-btn-toggle v-model="look" mandatory divided variant="outlined" class="ways" aria-label="What for">
+      <v-btn-toggle role="group" v-model="look" mandatory divided variant="outlined" class="ways" aria-label="What for">
         <v-btn value="landmark">Aim at a landmark</v-btn>
         <v-btn value="solar">Look at the Sun</v-btn>
       </v-btn-toggle>

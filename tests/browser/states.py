@@ -1,0 +1,159 @@
+"""Every state of the page: each station, tab and step, and whatever opens over them.
+
+Stations, tabs and steps are read off the page; what opens over them is told here, by the file it
+is in, and a test finds any file that opens something and is not told of.
+"""
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from playwright.sync_api import Locator, Page, expect
+
+SOURCE = Path(__file__).parents[2] / "frontend/src"
+OPENS = re.compile(r"<(SideSheet|v-dialog|v-menu|ImportDialog)\b")
+TABS = ("What to show", "What to plan", "What of the journal")
+STEPS = "Set-up steps"
+EMPTY = "nothing stored"
+WORDS = {"kit": "Kit", "powers": "Powers", "setup": "Set-up", "plan": "Plan", "eyepiece": "Eyepiece"}
+WORDS |= {"journal": "Journal", "practice": "Practice"}
+
+
+@dataclass(frozen=True)
+class Opening:
+    """What opens over a place: its file, where, and what is pressed one after the other."""
+
+    file: str
+    place: str
+    presses: tuple[tuple[str, str], ...]
+    on_phone: bool | None = None  # only there, or only on a wide screen
+
+
+def press(name: str, role: str = "button") -> tuple[str, str]:
+    return role, name
+
+
+MORE, WRONG = press("^More: fit"), press("^Something is wrong")
+OPENINGS = (
+    Opening("shell/AppHeader.vue", "kit", (press("^(Daylight|Dusk|Dark)$"),)),
+    Opening("shell/EveningSheet.vue", "kit", (press("Larkstone"),)),
+    Opening("shell/KeyHelp.vue", "kit", (press("?", "key"),)),
+    Opening("shell/NoteSheet.vue", "kit", (press("o", "key"),)),
+    Opening("shell/SumDialog.vue", "powers/Ladder", (press("true field"),)),
+    Opening("shell/ImportDialog.vue", "kit", (MORE, press("Import a file", "text"))),
+    Opening("drawings/SaveMenu.vue", "powers/Ladder", (press("^Save ladder"),)),
+    Opening("stations/kit/KitStation.vue", "kit", (MORE,)),
+    Opening("stations/kit/BoxSheet.vue", EMPTY, (press("^Put your first"),)),
+    Opening("stations/kit/KitSheet.vue", "kit", (press("^Heron 140"),)),
+    Opening("stations/kit/LabelCheck.vue", "kit", (MORE, press("Check a label", "text"))),
+    Opening("stations/kit/FitDialog.vue", "kit", (MORE, press("What fits into what", "text"))),
+    Opening("stations/kit/ReachDialog.vue", "kit", (press("^Heron 140"), press("^What it can show"))),
+    Opening("stations/powers/PowersStation.vue", "powers/Ladder", (press("^More ways"),)),
+    Opening("stations/setup/BenchPath.vue", "setup/Level", (press("^Something moved"),)),
+    Opening("stations/setup/steps/FinderStep.vue", "setup/Finder", (press("^Star"), WRONG)),
+    Opening("stations/plan/PaperMenu.vue", "plan/Tonight", (press("^Print, save"),)),
+    Opening("stations/plan/WeatherTab.vue", "plan/Weather", (press("^Read a file"),)),
+    Opening("stations/journal/KeepSafe.vue", "journal/Evenings", (press("^Kept safe"),)),
+    Opening("stations/journal/ListsTab.vue", "journal/Lists", (press("^A list of your own"),)),
+    Opening("stations/journal/NoteCard.vue", "journal/Evenings", (press("larger$"),)),
+    Opening("stations/eyepiece/BesidePanel.vue", "eyepiece", (press("^People and air"),), True),
+    Opening("stations/eyepiece/PeopleSheet.vue", "eyepiece", (press("At the eyepiece"),), False),
+    Opening("stations/eyepiece/AirSheet.vue", "eyepiece", (press("Air and sky"),), False),
+    Opening("stations/eyepiece/RehearsalSheet.vue", "eyepiece", (press("^Rehearse"),), False),
+)
+
+
+def files_that_open() -> set[str]:
+    """Whatever file of the page opens something over it; parts that only lend their frame not."""
+    found = {
+        str(one.relative_to(SOURCE)) for one in SOURCE.rglob("*.vue") if OPENS.search(one.read_text())
+    }
+    return found - {"shell/SideSheet.vue"}
+
+
+# counts what is asked for and not answered yet; before the page's own code runs
+COUNT = """(() => {
+  const real = window.fetch
+  window.asked = 0
+  window.quiet_since = performance.now()
+  window.fetch = async (...all) => {
+    window.asked++
+    try { return await real(...all) } finally { window.asked--; window.quiet_since = performance.now() }
+  }
+})()"""
+QUIET = """() => window.asked === 0 && performance.now() - window.quiet_since > 120 &&
+  document.querySelector('main h1, main h2') && ![...document.querySelectorAll('.v-progress-linear')].some(
+    one => one.getBoundingClientRect().height > 0 && one.getAttribute("aria-hidden") !== "true")"""
+
+
+def settle(page: Page) -> None:
+    """Wait until nothing is asked for any more and nothing shows that it works."""
+    page.wait_for_function(QUIET)
+    page.evaluate("document.fonts.ready")
+
+
+def steps(page: Page) -> Locator:
+    return page.get_by_role("navigation", name=STEPS).get_by_role("listitem")
+
+
+def tabs(page: Page) -> Locator:
+    return page.locator(", ".join(f'[aria-label="{name}"]' for name in TABS)).get_by_role("button")
+
+
+def words_of(one: Locator) -> str:
+    """Return what stands on a tab or a step."""
+    title = one.locator(".title")
+    return (title if title.count() else one).inner_text().strip()
+
+
+def places(page: Page) -> Iterator[str]:
+    """Go to every place of the page, one after the other; each yields its name."""
+    stations = page.get_by_role("navigation", name="Stations").get_by_role("link")
+    for n in range(stations.count()):
+        station = str(stations.nth(n).get_attribute("href")).strip("/")
+        stations.nth(n).click()
+        page.locator(f'main[aria-label="{station}"] :is(h1, h2)').first.wait_for()
+        settle(page)
+        parts = steps(page) if steps(page).count() else tabs(page)
+        if not parts.count():
+            yield station
+        for part in range(parts.count()):
+            one = parts.nth(part)
+            (one.get_by_role("button") if station == "setup" else one).click()
+            settle(page)
+            yield f"{station}/{words_of(one)}"
+
+
+def go(page: Page, place: str) -> None:
+    """Go to one place by its name."""
+    station, _, part = place.partition("/")
+    page.get_by_role("navigation", name="Stations").get_by_role("link", name=WORDS[station]).click()
+    page.locator(f'main[aria-label="{station}"] :is(h1, h2)').first.wait_for()
+    settle(page)
+    if part:
+        parts = steps(page) if station == "setup" else tabs(page)
+        one = parts.filter(has_text=re.compile(f"^\\W*\\d*\\W*{part}"))
+        (one.get_by_role("button") if station == "setup" else one).first.click()
+        settle(page)
+
+
+def open_it(page: Page, opening: Opening) -> None:
+    """Open what an opening tells of, and wait for it."""
+    for role, name in opening.presses:
+        if role == "key":
+            page.keyboard.press(name)
+        elif role == "text":
+            page.get_by_text(re.compile(name)).first.click()
+        else:
+            page.get_by_role("button", name=re.compile(name)).first.click()
+        settle(page)
+    expect(page.locator(".v-overlay--active:not(.v-snackbar)").last).to_be_visible()
+
+
+def close_it(page: Page) -> None:
+    for _ in range(3):
+        if page.locator(".v-overlay--active:not(.v-snackbar)").count():
+            page.keyboard.press("Escape")
+            page.wait_for_timeout(50)
+    expect(page.locator(".v-overlay--active:not(.v-snackbar)")).to_have_count(0)
