@@ -1,10 +1,26 @@
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
 import vuetify from 'vite-plugin-vuetify'
 import { defineConfig } from 'vitest/config'
 
+/** What is built is packed once, by whoever builds; the application only picks the one a browser takes. */
+const packed = {
+  name: 'packed',
+  writeBundle ({ dir = '' }: { dir?: string }) {
+    const assets = join(dir, 'assets')
+    for (const name of readdirSync(assets).filter(one => /\.(js|css)$/.test(one))) {
+      const file = join(assets, name)
+      writeFileSync(`${file}.gz`, gzipSync(readFileSync(file), { level: 9 }))
+      writeFileSync(`${file}.br`, brotliCompressSync(readFileSync(file)))
+    }
+  },
+}
+
 export default defineConfig({
   resolve: { alias: { '@': new URL('./src', import.meta.url).pathname } },
-  plugins: [vue(), vuetify({ autoImport: true })],
+  plugins: [vue(), vuetify({ autoImport: true }), packed],
   build: {
     outDir: '../src/jade_perch/web',
     emptyOutDir: true,
@@ -15,7 +31,8 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: 'house', tags: ['$initial'], priority: 2 },
-            { name: 'stations', minShareCount: 3, priority: 1 },
+            // fields, lists and what drawings are made with: the first sight needs none of it
+            { name: 'controls', test: /node_modules/, minShareCount: 3, priority: 1 },
           ],
         },
       },

@@ -11,7 +11,7 @@ from pathlib import Path
 import pytest
 from tools.build_notices import TARGET, bundled, notices
 
-from jade_perch.api.app import WEB
+from jade_perch.api.pages import WEB
 
 ROOT = Path(__file__).parents[1]
 INSIDE = ("index.html", "demo/scenario.json", "objects.csv", "stars.npz", "moon_features.csv")

@@ -40,6 +40,14 @@ def open_page(browser: Browser, url: str, size: str, regime: str) -> Page:
     return page
 
 
+def lay_out(demo: Server) -> None:
+    """Give the demo what it does not hold and a screen may show: a sketch, a planned evening."""
+    note = {"object_name": "M42", "observed_at_utc": "2027-02-13T20:00:00Z", "outcome": "seen"}
+    sketch = {"sketch": [{"points": [0, 0, 300, 200, 400, -100]}]}
+    demo.ask("/api/journal/observations", note | sketch)
+    demo.ask("/api/plan/schedule", {"target_keys": []})
+
+
 def walk(browser: Browser, demo: str, empty: str, size: str, regime: str) -> dict[str, Found]:
     found = {}
     page = open_page(browser, demo, size, regime)
@@ -70,6 +78,7 @@ def main() -> int:
         servers = [Server(kind, Path(folder) / kind, free_port()) for kind in ("demo", "serve")]
         for server in servers:
             server.start()
+        lay_out(servers[0])
         browser = launch(playwright)
         for size in SIZES:
             for regime in REGIMES:

@@ -4,14 +4,12 @@ import { useRoute, useRouter } from 'vue-router'
 import AppHeader from './shell/AppHeader.vue'
 import DamageNotice from './shell/DamageNotice.vue'
 import EveningRibbon from './shell/EveningRibbon.vue'
-import EveningSheet from './shell/EveningSheet.vue'
-import KeyHelp from './shell/KeyHelp.vue'
-import NoteSheet from './shell/NoteSheet.vue'
 import StationRail from './shell/StationRail.vue'
-import SumDialog from './shell/SumDialog.vue'
+import WorkingLine from './shell/WorkingLine.vue'
 import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
 import { useEvents } from '@/stores/events'
+import { alsoLater, fetchAhead, lazily, onceOpen } from './shell/lazily'
 import { useKeys } from './shell/keys'
 import { useNotices } from './shell/notices'
 import { useNoting } from '@/stores/noting'
@@ -19,6 +17,12 @@ import { usePlan } from '@/stores/plan'
 import { useRegime } from './shell/regime'
 import { useRungs } from '@/stores/rungs'
 import { STATIONS } from './shell/stations'
+import { useSums } from './shell/sums'
+
+const NoteSheet = lazily(() => import('./shell/NoteSheet.vue'))
+const EveningSheet = lazily(() => import('./shell/EveningSheet.vue'))
+const SumDialog = lazily(() => import('./shell/SumDialog.vue'))
+const KeyHelp = lazily(() => import('./shell/KeyHelp.vue'))
 
 const router = useRouter()
 const route = useRoute()
@@ -35,6 +39,11 @@ const passing = computed(() => !!evening.refusal?.isLost && !!evening.evening)
 const isQuiet = computed(() => route.name === 'eyepiece' && passing.value)
 const eveningIsOpen = ref(false)
 const keysAreOpen = ref(false)
+const sums = useSums()
+const eveningIsWanted = onceOpen(() => eveningIsOpen.value)
+const noteIsWanted = onceOpen(() => noting.opened !== null)
+const sumIsWanted = onceOpen(() => sums.open !== null)
+const keysAreWanted = onceOpen(() => keysAreOpen.value)
 
 useKeys(key => {
   const station = STATIONS[Number(key) - 1]
@@ -50,7 +59,11 @@ useKeys(key => {
 })
 
 useEvents().start()
-onMounted(() => evening.refresh())
+onMounted(async () => {
+  await evening.refresh()
+  alsoLater(...STATIONS.map(one => one.load))
+  fetchAhead()
+})
 </script>
 
 <template>
@@ -59,6 +72,7 @@ onMounted(() => evening.refresh())
       <AppHeader @evening="eveningIsOpen = true" @keys="keysAreOpen = true" />
       <StationRail class="rail" />
       <main class="station" :aria-label="String(route.name ?? '')">
+        <WorkingLine class="notice-above" />
         <DamageNotice class="notice-above" />
         <p v-if="evening.refusal && !isQuiet" class="refusal" :class="{ passing }" role="alert">
           {{ evening.refusal.words }}</p>
@@ -68,10 +82,10 @@ onMounted(() => evening.refresh())
       </main>
       <EveningRibbon class="ribbon" @evening="eveningIsOpen = true" />
     </div>
-    <EveningSheet v-model="eveningIsOpen" />
-    <NoteSheet />
-    <SumDialog />
-    <KeyHelp v-model="keysAreOpen" />
+    <EveningSheet v-if="eveningIsWanted" v-model="eveningIsOpen" />
+    <NoteSheet v-if="noteIsWanted" />
+    <SumDialog v-if="sumIsWanted" />
+    <KeyHelp v-if="keysAreWanted" v-model="keysAreOpen" />
     <!-- what can be undone is offered until it is closed: nobody has to hurry -->
     <v-snackbar :model-value="notices.notice !== null" :timeout="notices.notice?.undo ? -1 : 12000" location="bottom"
       class="notice" @update:model-value="notices.notice = null">

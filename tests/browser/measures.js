@@ -7,7 +7,7 @@ window.measures = (() => {
       !one.closest('[inert], [aria-hidden="true"], .sr-only, .v-overlay:not(.v-overlay--active)') && one.checkVisibility({ opacityProperty: true })
   }
   const PRESSED = 'button, a[href], [role="button"], [role="option"], [role="slider"]:not(input), [role="checkbox"], summary, ' +
-    'select, input:not([type="hidden"]), textarea, .v-field, [tabindex]:not([tabindex="-1"], .scroll-y, [data-scrolls])'
+    'select, input:not([type="hidden"]), textarea, .v-field, [tabindex]:not([tabindex="-1"], .scroll-y, [role="region"], [role="menu"], [data-scrolls])'
   const name = one => {
     const words = (one.getAttribute('aria-label') || one.innerText || one.textContent || one.getAttribute('name') || '').trim()
     const at = one.className?.baseVal ?? one.className ?? ''

@@ -15,8 +15,9 @@ LEAST_EDGE = 3.0  # contrast of what shows where a field or chip is
 RUN_AXE = """async () => {
   const found = await axe.run(document, {
     resultTypes: ['violations'], rules: { 'label-content-name-mismatch': { enabled: true } } })
+  const why = node => node.failureSummary.split('\\n').slice(1).join(';').slice(0, 160)
   return found.violations.flatMap(one => one.nodes.map(node =>
-    `${one.id}: ${node.target.join(' ')} ${node.failureSummary.split('\\n').slice(1).join(';').slice(0, 160)}`))
+    `${one.id}: ${node.target.join(' ')} ${why(node)}`))
 }"""
 
 Found = dict[str, list[str]]
@@ -31,7 +32,7 @@ def prepare(page: Page) -> None:
 
 
 def measured(page: Page, regime: str) -> Found:
-    """Return what is wrong with a page as it stands, by what was measured; empty lists are left out."""
+    """Return what is wrong with a page as it stands, by what was measured; nothing where it is well."""
     prepare(page)
     dark = regime == "dark"
     found: Found = {

@@ -16,8 +16,10 @@ OPENS = re.compile(r"<(SideSheet|v-dialog|v-menu|ImportDialog)\b")
 TABS = ("What to show", "What to plan", "What of the journal")
 STEPS = "Set-up steps"
 EMPTY = "nothing stored"
-WORDS = {"kit": "Kit", "powers": "Powers", "setup": "Set-up", "plan": "Plan", "eyepiece": "Eyepiece"}
-WORDS |= {"journal": "Journal", "practice": "Practice"}
+WORDS = {
+    "kit": "Kit", "powers": "Powers", "setup": "Set-up", "plan": "Plan", "eyepiece": "Eyepiece",
+    "journal": "Journal", "practice": "Practice",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -35,20 +37,23 @@ def press(name: str, role: str = "button") -> tuple[str, str]:
 
 
 MORE, WRONG = press("^More: fit"), press("^Something is wrong")
+HERON = press("^Heron 140 140")
 OPENINGS = (
-    Opening("shell/AppHeader.vue", "kit", (press("^(Daylight|Dusk|Dark)$"),)),
+    Opening("shell/LightMenu.vue", "kit", (press("^(Daylight|Dusk|Dark)$"),)),
     Opening("shell/EveningSheet.vue", "kit", (press("Larkstone"),)),
     Opening("shell/KeyHelp.vue", "kit", (press("?", "key"),)),
     Opening("shell/NoteSheet.vue", "kit", (press("o", "key"),)),
     Opening("shell/SumDialog.vue", "powers/Ladder", (press("true field"),)),
     Opening("shell/ImportDialog.vue", "kit", (MORE, press("Import a file", "text"))),
     Opening("drawings/SaveMenu.vue", "powers/Ladder", (press("^Save ladder"),)),
-    Opening("stations/kit/KitStation.vue", "kit", (MORE,)),
+    Opening("stations/kit/MoreMenu.vue", "kit", (MORE,)),
     Opening("stations/kit/BoxSheet.vue", EMPTY, (press("^Put your first"),)),
-    Opening("stations/kit/KitSheet.vue", "kit", (press("^Heron 140"),)),
+    Opening("stations/kit/KitSheet.vue", "kit", (HERON,)),
     Opening("stations/kit/LabelCheck.vue", "kit", (MORE, press("Check a label", "text"))),
     Opening("stations/kit/FitDialog.vue", "kit", (MORE, press("What fits into what", "text"))),
-    Opening("stations/kit/ReachDialog.vue", "kit", (press("^Heron 140"), press("^What it can show"))),
+    Opening(
+        "stations/kit/ReachDialog.vue", "kit", (press("^Heron 140 140"), press("^What it can show"))
+    ),
     Opening("stations/powers/PowersStation.vue", "powers/Ladder", (press("^More ways"),)),
     Opening("stations/setup/BenchPath.vue", "setup/Level", (press("^Something moved"),)),
     Opening("stations/setup/steps/FinderStep.vue", "setup/Finder", (press("^Star"), WRONG)),
@@ -66,9 +71,8 @@ OPENINGS = (
 
 def files_that_open() -> set[str]:
     """Whatever file of the page opens something over it; parts that only lend their frame not."""
-    found = {
-        str(one.relative_to(SOURCE)) for one in SOURCE.rglob("*.vue") if OPENS.search(one.read_text())
-    }
+    files = SOURCE.rglob("*.vue")
+    found = {str(one.relative_to(SOURCE)) for one in files if OPENS.search(one.read_text())}
     return found - {"shell/SideSheet.vue"}
 
 
@@ -79,12 +83,18 @@ COUNT = """(() => {
   window.quiet_since = performance.now()
   window.fetch = async (...all) => {
     window.asked++
-    try { return await real(...all) } finally { window.asked--; window.quiet_since = performance.now() }
+    try {
+      return await real(...all)
+    } finally {
+      window.asked--
+      window.quiet_since = performance.now()
+    }
   }
 })()"""
 QUIET = """() => window.asked === 0 && performance.now() - window.quiet_since > 120 &&
-  document.querySelector('main h1, main h2') && ![...document.querySelectorAll('.v-progress-linear')].some(
-    one => one.getBoundingClientRect().height > 0 && one.getAttribute("aria-hidden") !== "true")"""
+  document.querySelector('main h1, main h2') &&
+  ![...document.querySelectorAll('.v-progress-linear')].some(one =>
+    one.getBoundingClientRect().height > 0 && one.getAttribute('aria-hidden') !== 'true')"""
 
 
 def settle(page: Page) -> None:

@@ -36,9 +36,7 @@ def test_what_one_window_changes_the_other_shows_at_once(fresh_demo, new_page):
     # the rung one stands on and the running drift are the evening's, not a window's
     powers.get_by_role("option", name="43× 13 mm").click()
     other = new_page(f"{fresh_demo.url}/powers")
-    expect(other.get_by_role("option", selected=True)).to_have_attribute(
-        "aria-label", "43× 13 mm"
-    )
+    expect(other.get_by_role("option", selected=True)).to_have_attribute("aria-label", "43× 13 mm")
     powers.evaluate("document.activeElement.blur()")
     powers.keyboard.press(" ")
     drift = re.compile("^drift")

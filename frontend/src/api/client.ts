@@ -1,4 +1,5 @@
 import { free } from './hand'
+import { counted } from './pending'
 import type { components } from './schema'
 
 type Schemas = components['schemas']
@@ -122,8 +123,10 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
   // a change is still sent when the page is closed the moment after
   const isAsked = method === 'GET' && !options.isOnce
   const request = { method, headers, body, keepalive: method !== 'GET' && isSmall }
-  const response = await ask(path, request, isAsked ? waiting.signal : null)
-  const answer = (response.status === 204 ? undefined : await response.json()) as T
+  const { response, answer } = await counted(isAsked, async () => {
+    const response = await ask(path, request, isAsked ? waiting.signal : null)
+    return { response, answer: (response.status === 204 ? undefined : await response.json()) as T }
+  })
   await free()
   const changed = response.headers.get('X-Changed') as Topic | null
   if (changed) heard.changed(changed)
@@ -131,7 +134,7 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
 }
 
 /** A file the server makes, whole, however long that takes; rejects with a `Refusal` as `call` does. */
-export const askFile = async (path: string): Promise<Blob> => (await ask(path, { headers: { 'X-Page': PAGE } })).blob()
+export const askFile = (path: string): Promise<Blob> => counted(false, async () => (await ask(path, { headers: { 'X-Page': PAGE } })).blob())
 
 let waiting = new AbortController()
 /** Wait no longer for what was only asked: nobody is there to answer. What is to be stored is left alone. */

@@ -1,18 +1,27 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import HonestMark from './HonestMark.vue'
+import { lazily } from './lazily'
 import { minutesSeconds } from './time'
 import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
 import { eveningWords } from './eveningWords'
 import { REGIME_WORDS, useRegime } from './regime'
 
+const LightMenu = lazily(() => import('./LightMenu.vue'))
 defineEmits<{ evening: [], keys: [] }>()
 const store = useEvening()
 const regime = useRegime()
 const drift = useDriftTimer()
 const words = computed(() => eveningWords(store.evening))
 const telescope = computed(() => store.evening?.telescope)
+const light = ref<HTMLElement | null>(null)
+const lightIsWanted = ref(false)
+const lightIsOpen = ref(false)
+function openLight () {
+  lightIsWanted.value = true
+  lightIsOpen.value = !lightIsOpen.value
+}
 </script>
 
 <template>
@@ -33,21 +42,9 @@ const telescope = computed(() => store.evening?.telescope)
       @click="drift.toggle()">
       drift {{ minutesSeconds(drift.elapsedS) }}
     </button>
-    <v-menu :close-on-content-click="false" location="bottom end" role="dialog" aria-label="Light">
-      <template #activator="{ props }">
-        <button type="button" class="chip" v-bind="props">{{ REGIME_WORDS[regime.regime] }}</button>
-      </template>
-      <div class="regimes">
-        <h2 id="light-words">Light</h2>
-        <v-btn-toggle role="group"
-          v-model="regime.regime" mandatory divided variant="outlined" aria-labelledby="light-words">
-          <v-btn v-for="(word, name) in REGIME_WORDS" :key="name" :value="name">{{ word }}</v-btn>
-        </v-btn-toggle>
-        <v-slider v-model="regime.brightnessPercent" :min="15" :max="100" :step="5" label="Brightness"
-          aria-label="Brightness" hide-details />
-        <p class="quiet small">Key n: next light regime.</p>
-      </div>
-    </v-menu>
+    <button ref="light" type="button" class="chip" aria-haspopup="dialog" :aria-expanded="lightIsOpen"
+      @click="openLight">{{ REGIME_WORDS[regime.regime] }}</button>
+    <LightMenu v-if="lightIsWanted" v-model="lightIsOpen" :activator="light" />
     <button type="button" class="chip" aria-label="List of keys" @click="$emit('keys')">?</button>
   </header>
 </template>
@@ -64,7 +61,6 @@ const telescope = computed(() => store.evening?.telescope)
 .telescope { flex-shrink: 0; }
 .space { flex: 1; }
 .clock { flex-shrink: 0; }
-.regimes { background: var(--surface); border: 1px solid var(--line); border-radius: 12px; padding: 16px; display: grid; gap: 12px; width: 340px; max-width: 96vw; }
 @media (max-width: 699px) {
   .header { flex-wrap: wrap; padding: 6px 8px; gap: 6px; }
   .mark { font-size: 16px; order: -2; }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { least } from 'd3-array'
-import { scaleLinear } from 'd3-scale'
 import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
+import { linear } from '@/drawings/linear'
 import { useEvening } from '@/stores/evening'
 import { usePlan } from '@/stores/plan'
 import { useThread } from '@/stores/thread'
@@ -22,6 +22,7 @@ onMounted(thread.load)
 const router = useRouter()
 const strip = ref<HTMLElement | null>(null)
 const width = useWidth(strip)
+const zone = ref<SVGElement | null>(null)
 const isOpen = ref(false)
 const HOUR_MS = 3_600_000
 const BEFORE_SUNSET_MS = 3 * HOUR_MS
@@ -38,7 +39,7 @@ const ends = computed(() => {
     one.sunrise_utc ? Math.min(end, Date.parse(one.sunrise_utc) + AFTER_SUNRISE_MS) : end,
   ] as const
 })
-const x = computed(() => scaleLinear(ends.value, [EDGE, Math.max(EDGE + 1, width.value - EDGE)]).clamp(true))
+const x = computed(() => linear(ends.value, [EDGE, Math.max(EDGE + 1, width.value - EDGE)]))
 const at = (utc: string) => x.value(Date.parse(utc))
 const lights = computed(() => (night.value?.lights ?? []).map(span => ({
   ...span, x: at(span.start_utc), width: Math.max(0, at(span.end_utc) - at(span.start_utc)),
@@ -106,10 +107,16 @@ function onDown (event: PointerEvent) {
   (event.currentTarget as Element).setPointerCapture(event.pointerId)
   point(event)
 }
+/** Dragged over a block the moment is meant, not the block. */
+function onDrag (event: PointerEvent) {
+  if (event.buttons !== 1 || Math.abs(event.movementX) < 2) return
+  zone.value?.setPointerCapture(event.pointerId)
+  point(event)
+}
 function onMove (event: PointerEvent) {
   if ((event.currentTarget as Element).hasPointerCapture(event.pointerId)) point(event)
 }
-const point = (event: PointerEvent) => look(x.value.invert(event.clientX - strip.value!.getBoundingClientRect().left).valueOf())
+const point = (event: PointerEvent) => look(x.value.invert(event.clientX - strip.value!.getBoundingClientRect().left))
 function onKey (event: KeyboardEvent) {
   const steps = { ArrowLeft: -3, ArrowRight: 3, PageDown: -12, PageUp: 12 }[event.key]
   if (event.key === 'Escape') tonight.atUtc = null
@@ -134,7 +141,8 @@ const line = computed(() => {
   <footer class="ribbon" :class="{ open: isOpen }" aria-label="Evening ribbon">
     <a v-if="thread.words" class="thread" :href="thread.answer?.leads_to" @click.prevent="thread.follow()">
       <span class="quiet small">Next</span> <b>{{ thread.words }}</b></a>
-    <button type="button" class="line" :aria-expanded="isOpen" :aria-label="line" @click="isOpen = !isOpen">
+    <button type="button" class="line" :aria-expanded="isOpen"
+      :aria-label="`${isOpen ? 'close' : 'evening'}: ${line}`" @click="isOpen = !isOpen">
       <span class="all">{{ line }}</span><span class="short">{{ isOpen ? 'close' : 'evening' }}</span></button>
     <button v-if="!night" type="button" class="empty plain-button" @click="$emit('evening')">
       No place yet. <b>Choose your place</b> and the evening unrolls here.
@@ -150,8 +158,9 @@ const line = computed(() => {
           <line :x1="hour.x" :x2="hour.x" y1="42" y2="46" class="tick" />
           <text :x="hour.x" y="57" text-anchor="middle" class="figures hour">{{ hour.words }}</text>
         </g>
-        <rect v-if="night" :x="EDGE" y="7" :width="Math.max(0, width - 2 * EDGE)" height="48" class="zone" tabindex="0"
-          role="slider" aria-label="Moment of the night" :aria-valuemin="0" :aria-valuemax="100" :aria-valuenow="share"
+        <rect v-if="night" ref="zone" :x="EDGE" y="7" :width="Math.max(0, width - 2 * EDGE)" height="48"
+          class="zone" tabindex="0" role="slider" aria-label="Moment of the night"
+          :aria-valuemin="0" :aria-valuemax="100" :aria-valuenow="share"
           :aria-valuetext="clockTime(tonight.atUtc ?? store.evening?.now_utc, store.zone)" @keydown="onKey"
           @pointerdown="onDown" @pointermove="onMove" />
         <g v-if="wished !== null" class="wished">
@@ -166,14 +175,14 @@ const line = computed(() => {
           <text :x="now + 9" y="9" class="label now-word">now {{ clockTime(store.evening?.now_utc, store.zone) }}</text>
         </g>
         <a v-for="block in planned" :key="block.key" href="/plan" :aria-label="`Planned: ${block.words}`"
-          @click.prevent="showPlanned(nearestPlanned($event, block.key))">
+          @pointermove="onDrag" @click.prevent="showPlanned(nearestPlanned($event, block.key))">
           <rect :x="block.x + block.width / 2 - Math.max(reach, block.width) / 2" :y="31 - reach / 2"
             :width="Math.max(reach, block.width)" :height="reach" class="hit" />
           <rect :x="block.x" y="24" :width="block.width" height="18" rx="3" class="planned" />
           <text :x="wordX(block.x)" :text-anchor="anchor(block.x)" y="9" class="hover-word">{{ block.words }}</text>
         </a>
         <a v-for="mark in marks" :key="mark.x" href="/setup" :aria-label="`Set-up: ${mark.titles.join('; ')}`"
-          @click.prevent="$router.push('/setup')">
+          @pointermove="onDrag" @click.prevent="$router.push('/setup')">
           <rect :x="mark.x - reach / 2" :y="31 - reach / 2" :width="reach" :height="reach" class="hit" />
           <path :d="`M${mark.x} 20l7 7l-7 7l-7 -7z`" :class="['setup-mark', { spoiled: mark.spoiled }]" />
           <text v-if="mark.titles.length > 1" :x="mark.x - 10" y="31" text-anchor="end"
@@ -200,7 +209,7 @@ const line = computed(() => {
 .label, .hour { font-size: 12px; fill: var(--ink-quiet); }
 .now-word { fill: var(--jade); font-weight: 700; paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
 .hit, .zone { fill: transparent; }
-.zone { cursor: ew-resize; touch-action: none; }
+.zone { cursor: ew-resize; } .strip svg { touch-action: none; }
 .wish { stroke: var(--ink); stroke-width: 2; stroke-dasharray: 4 3; }
 .planned { fill: var(--jade-wash); stroke: var(--jade); stroke-width: 1.5; }
 .setup-mark { fill: var(--jade); stroke: var(--ground); stroke-width: 2; }

@@ -76,7 +76,12 @@ export const useEvents = defineStore('events', () => {
       stream?.ignore(kind)
     }
   }
-  return { start, on, onReadings, isLost }
+  /** Give up what is only asked for and takes too long, and ask for it anew. */
+  function askAgain () {
+    abandon()
+    fire(ALL)
+  }
+  return { start, on, askAgain, onReadings, isLost }
 })
 
 /** Act on changes of some topics for as long as the component or store lives. */

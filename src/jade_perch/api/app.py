@@ -1,15 +1,13 @@
 """The application: routers, problem details, and the built pages."""
 
 from collections.abc import AsyncIterator, Sequence
-from contextlib import asynccontextmanager, suppress
+from contextlib import asynccontextmanager
 from functools import partial
 from pathlib import Path
 
-from fastapi import FastAPI, Response
-from fastapi.responses import FileResponse, HTMLResponse
-from fastapi.staticfiles import StaticFiles
-from starlette.exceptions import HTTPException
-from starlette.routing import BaseRoute, Mount
+from fastapi import FastAPI
+from starlette.middleware.gzip import GZipMiddleware
+from starlette.routing import BaseRoute
 
 from jade_perch import __version__
 from jade_perch.api import (
@@ -36,6 +34,7 @@ from jade_perch.api.broker import Broker
 from jade_perch.api.document import document
 from jade_perch.api.doors import Doors, Sealed
 from jade_perch.api.hours import Hours
+from jade_perch.api.pages import built_routes, serve_pages
 from jade_perch.api.porter import Porter
 from jade_perch.api.problems import install_problem_handlers
 from jade_perch.api.rehearsals import Stage
@@ -51,9 +50,8 @@ from jade_perch.store.copies import keep_copy
 from jade_perch.store.damage import look_over
 from jade_perch.store.opening import make_ready
 
-WEB = Path(__file__).parents[1] / "web"
-EVERY_VERB = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE"]
-NOT_BUILT = "<!doctype html><title>Jade Perch</title><p>The pages are not built: run make build."
+# what is asked for over a slow way is packed; a short answer would only grow
+LEAST_PACKED_BYTES, PACKING_LEVEL = 4_000, 4
 
 
 def create_app(
@@ -80,7 +78,7 @@ def create_app(
         docs_url=None,
         redoc_url=None,
         lifespan=whole,
-        routes=[*_built(), *_stations()],
+        routes=[*built_routes(), *_stations()],
     )
     app.openapi = partial(document, app)  # type: ignore[method-assign]
     house_clock = app.state.clock = HouseClock(clock)
@@ -97,8 +95,9 @@ def create_app(
     larger = {"/api/journal/pictures": MOST_PICTURE_BYTES, keeping.UPLOAD: MOST_ARCHIVE_BYTES}
     app.add_middleware(BodyLimit, larger=larger)
     app.add_middleware(Doors, names=hosts)
+    app.add_middleware(GZipMiddleware, minimum_size=LEAST_PACKED_BYTES, compresslevel=PACKING_LEVEL)
     app.add_middleware(Sealed)
-    _serve_pages(app)
+    serve_pages(app)
     return app
 
 
@@ -116,32 +115,3 @@ async def _while_kept(keeper: Keeper, _: FastAPI) -> AsyncIterator[None]:
     keeper.start()
     yield
     keeper.stop()
-
-
-def built_file(path: str) -> Path | None:
-    """Return a file of the built pages by its path, or None where there is none of that name."""
-    with suppress(ValueError, OSError):  # a name no file can have is none of ours
-        file = (WEB / path).resolve()
-        if file.is_relative_to(WEB) and file.is_file():
-            return file
-    return None
-
-
-def _built() -> Sequence[BaseRoute]:
-    """Return the way to what was built, where something was; asked for most, it stands first."""
-    files = WEB / "assets"
-    return [Mount("/assets", StaticFiles(directory=files))] if files.is_dir() else []
-
-
-def _serve_pages(app: FastAPI) -> None:
-    @app.api_route("/api/{path:path}", methods=EVERY_VERB, include_in_schema=False)
-    def nothing(path: str) -> Response:
-        raise HTTPException(404, f"There is nothing at /api/{path}.")
-
-    @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:
-        """Return a built file, or the one page every station's address leads to."""
-        if path and (file := built_file(path)) is not None:
-            return FileResponse(file)
-        index = WEB / "index.html"
-        return FileResponse(index) if index.is_file() else HTMLResponse(NOT_BUILT, 503)

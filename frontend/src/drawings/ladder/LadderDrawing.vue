@@ -4,6 +4,7 @@ import { computed, nextTick, ref, watch } from 'vue'
 import type { Ladder } from '@/stores/rungs'
 import { useSize } from '@/shell/width'
 import { spreadLabels } from './spread'
+import { fitted, placeWords } from './words'
 import { useRegime } from '@/shell/regime'
 
 const props = defineProps<{ ladder: Ladder, selectedKey: string | undefined }>()
@@ -24,9 +25,10 @@ const height = computed(() => {
 })
 const isTaller = computed(() => height.value > room.value)
 const LABEL_WIDTH = 124
-const RAILS = [58, 112] as const
-const WORD_GAP = 46
-const RANGE_ROOM = 34
+/** Below this width, as two beside each other on a phone, rungs and limits are drawn without the words at the edge. */
+const NARROW_PX = 250
+const isNarrow = computed(() => width.value < NARROW_PX)
+const rails = computed(() => isNarrow.value ? [46, 66] as const : [58, 112] as const)
 
 const powers = computed(() => [...props.ladder.rungs.map(rung => rung.magnification), ...props.ladder.claims.map(claim => claim.printed)])
 const y = computed(() => scaleLog(
@@ -34,10 +36,6 @@ const y = computed(() => scaleLog(
   [Math.max(1, height.value - EDGE), EDGE],
 ).clamp(true))
 const claims = computed(() => props.ladder.claims.map(claim => ({ ...claim, y: y.value(claim.printed) })))
-const airY = computed(() => {
-  const air = props.ladder.ceilings.find(one => one.name === 'air')
-  return air ? y.value(air.magnification) : null
-})
 const ceilings = computed(() => {
   const [low = 0, high = 0] = y.value.domain()
   return props.ladder.ceilings.filter(one => one.magnification > low && one.magnification < high)
@@ -48,11 +46,25 @@ const bands = computed(() => props.ladder.bands.map(band => {
   const bottom = band.low_magnification ? y.value(band.low_magnification) : height.value - EDGE
   const range = band.high_mm === null ? `over ${band.low_mm.toFixed(1)} mm`
     : band.low_mm === 0 ? `under ${band.high_mm} mm` : `${band.high_mm.toFixed(1)}–${band.low_mm.toFixed(1)} mm`
-  const lines = [...ceilings.value.map(one => one.y), ...claims.value.map(claim => claim.y)].filter(line => line > top + 6 && line < top + WORD_GAP && bottom - line > WORD_GAP)
-  const word_y = lines.length ? Math.max(...lines) + 19 : top + 17
-  const hidden = ceilings.value.some(({ y: line }) => line > word_y && line < word_y + RANGE_ROOM)
-  return { ...band, top, tall: Math.max(0, bottom - top), range, word_y, has_range: !hidden && bottom - top > WORD_GAP }
+  return { ...band, top, bottom, tall: Math.max(0, bottom - top), range }
 }).filter(band => band.tall > 2))
+/** What stands at the right edge: limits before claims, those before what a band is for. */
+const edgeWords = computed(() => isNarrow.value ? [] : placeWords([
+  ...ceilings.value.map(one => ({
+    key: one.name, words: one.label, y: one.y - 5, top: one.y - 24, bottom: one.y + 24, weight: one.name === 'air' ? 5 : 4, kind: `limit ${one.name}`,
+  })),
+  ...claims.value.map((one, n) => ({
+    key: `box ${n}`, words: `box: ${one.printed.toFixed(0)}×`, y: one.y - 5, top: one.y - 24, bottom: one.y + 24, weight: 3, kind: one.holds ? 'claim' : 'claim struck',
+  })),
+  ...bands.value.flatMap(({ band, words, range, top, bottom }) => [
+    { key: band, words, y: top + 17, top: top + 10, bottom: bottom - 3, weight: 2, kind: 'band-word' },
+    { key: `${band} mm`, words: range, y: top + 33, top: top + 10, bottom: bottom - 3, weight: 1, kind: 'band-range figures', under: band },
+  ]),
+], EDGE, height.value - EDGE))
+/** Labels of rungs end where the words at the edge begin. */
+const LETTER_PX = 8
+const widest = computed(() => Math.max(0, ...edgeWords.value.map(one => one.words.length)) * 7 + 14)
+const labelRoom = computed(() => width.value - rails.value[1] - (isNarrow.value ? 14 : 20) - widest.value)
 const weights = (key: string, amplified: boolean) => key === props.selectedKey ? 3 : amplified ? 1 : 2
 const labels = computed(() => spreadLabels(
   props.ladder.rungs.map(rung => ({
@@ -61,18 +73,13 @@ const labels = computed(() => spreadLabels(
   gap.value, EDGE + gap.value / 2 - 2, height.value - EDGE - gap.value / 2 + 2,
 ))
 const placed = computed(() => props.ladder.rungs.map(rung => ({
-  key: rung.key, label: rung.label, magnification: rung.magnification, is_amplified: rung.amplifier_ids.length > 0,
+  key: rung.key, label: rung.label, shown: fitted(rung.label, labelRoom.value, isNarrow.value ? 7 : LETTER_PX), magnification: rung.magnification, is_amplified: rung.amplifier_ids.length > 0,
   y: y.value(rung.magnification), label_y: labels.value.get(rung.key),
 })))
 /** Only rungs with room for a label are elements of their own; the rest is one path, however many there are. */
 const rungs = computed(() => placed.value.filter(rung => rung.label_y !== undefined))
 const bare = computed(() => placed.value.filter(rung => rung.label_y === undefined)
-  .map(rung => `M${RAILS[0] - 2} ${rung.y}H${RAILS[1] + 2}`).join(''))
-/** The word over its line, or under it where tonight's air has its own word there. */
-function wordY ({ name, y: at }: { name: string, y: number }): number {
-  const isCrowded = name !== 'air' && airY.value !== null && Math.abs(airY.value - at) < 18
-  return isCrowded ? Math.max(at, airY.value ?? at) + 14 : at - 5
-}
+  .map(rung => `M${rails.value[0] - 2} ${rung.y}H${rails.value[1] + 2}`).join(''))
 const byKey = computed(() => new Map(props.ladder.rungs.map(rung => [rung.key, y.value(rung.magnification)])))
 const twins = computed(() => props.ladder.twins.map(twin => {
   const places = twin.keys.map(key => byKey.value.get(key) ?? 0)
@@ -106,11 +113,11 @@ function onKey (event: KeyboardEvent) {
   emit('step', by)
 }
 function gapArrow ({ top, bottom }: { top: number, bottom: number }): string {
-  const x = RAILS[0] + 18
+  const x = rails.value[0] + 18
   return `M${x} ${top + 5}V${bottom - 5}m-5 -7l5 7l5 -7M${x} ${top + 5}m-5 7l5 -7l5 7`
 }
 function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }): string {
-  return `M${RAILS[0] - 9} ${y}L${RAILS[0] - 13} ${label_y}M${RAILS[1] + 10} ${y}L${RAILS[1] + 17} ${label_y}`
+  return `M${rails.value[0] - 9} ${y}L${rails.value[0] - 13} ${label_y}M${rails.value[1] + 10} ${y}L${rails.value[1] + 17} ${label_y}`
 }
 </script>
 
@@ -126,49 +133,43 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
     >
       <g v-for="band in bands" :key="band.band">
         <rect x="0" :y="band.top" :width="width" :height="band.tall" :class="['band', band.band]" />
-        <template v-if="band.tall > 30">
-          <text :x="width - 10" :y="band.word_y" text-anchor="end" class="band-word">{{ band.words }}</text>
-          <text v-if="band.has_range" :x="width - 10" :y="band.word_y + 16" text-anchor="end"
-            class="band-range figures">{{ band.range }}</text>
-        </template>
       </g>
-      <line v-for="x in RAILS" :key="x" :x1="x" :x2="x" :y1="EDGE - 8" :y2="height - EDGE + 8" class="rail" />
+      <line v-for="x in rails" :key="x" :x1="x" :x2="x" :y1="EDGE - 8" :y2="height - EDGE + 8" class="rail" />
       <g v-for="step in gaps" :key="step.key" class="gap">
         <path
           :d="gapArrow(step)"
           />
-        <text :x="RAILS[0] + 26" :y="(step.top + step.bottom) / 2 + 5" class="figures">{{ step.ratio.toFixed(1) }}×</text>
+        <text v-if="!isNarrow" :x="rails[0] + 26" :y="(step.top + step.bottom) / 2 + 5"
+          class="figures">{{ step.ratio.toFixed(1) }}×</text>
       </g>
-      <rect v-for="twin in twins" :key="twin.key" :x="(RAILS[0] + RAILS[1]) / 2 - 5" :y="twin.top - 4" width="10"
+      <rect v-for="twin in twins" :key="twin.key" :x="(rails[0] + rails[1]) / 2 - 5" :y="twin.top - 4" width="10"
         :height="twin.bottom - twin.top + 8" rx="5" class="twin" />
       <g v-for="ceiling in ceilings" :key="ceiling.name" :class="['ceiling', ceiling.name]">
-        <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
+        <line :x1="isNarrow ? rails[0] : rails[1] + LABEL_WIDTH" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
       </g>
       <path v-if="bare" :d="bare" class="bare" />
       <g v-for="claim in claims" :key="claim.claim" class="claim">
-        <line :x1="RAILS[1] + LABEL_WIDTH" :x2="width" :y1="claim.y" :y2="claim.y" />
-        <text :x="width - 8" :y="claim.y - 5" text-anchor="end" :class="{ struck: !claim.holds }">box:
-          {{ claim.printed.toFixed(0) }}×</text>
+        <line :x1="isNarrow ? rails[0] : rails[1] + LABEL_WIDTH" :x2="width" :y1="claim.y" :y2="claim.y" />
       </g>
       <g
         v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option"
         :aria-selected="rung.key === selectedKey"
         :aria-label="`${rung.magnification.toFixed(0)}× ${rung.label}`"
-        class="rung" :class="{ amplified: rung.is_amplified, selected: rung.key === selectedKey }"
+        class="rung" :class="{ narrow: isNarrow, amplified: rung.is_amplified, selected: rung.key === selectedKey }"
       >
         <rect x="0" :y="(rung.label_y ?? rung.y) - gap / 2" :width="width" :height="gap" class="touch" />
-        <line :x1="RAILS[0] - 8" :x2="RAILS[1] + 8" :y1="rung.y" :y2="rung.y" class="step" />
+        <line :x1="rails[0] - 8" :x2="rails[1] + 8" :y1="rung.y" :y2="rung.y" class="step" />
         <template v-if="rung.label_y !== undefined">
           <path
             :d="leaders(rung)"
             class="lead" />
-          <text :x="RAILS[0] - 15" :y="rung.label_y + 5" text-anchor="end"
+          <text :x="rails[0] - 15" :y="rung.label_y + 5" text-anchor="end"
             class="power figures">{{ rung.magnification.toFixed(0) }}×</text>
-          <text :x="RAILS[1] + 20" :y="rung.label_y + 5" class="combination">{{ rung.label }}</text>
+          <text :x="rails[1] + (isNarrow ? 14 : 20)" :y="rung.label_y + 5" class="combination">{{ rung.shown }}</text>
         </template>
       </g>
-      <text v-for="ceiling in ceilings" :key="`word-${ceiling.name}`" :x="width - 8" :y="wordY(ceiling)"
-        text-anchor="end" :class="['ceiling-word', ceiling.name]">{{ ceiling.label }}</text>
+      <text v-for="one in edgeWords" :key="`word-${one.key}`" :x="width - 8" :y="one.y"
+        text-anchor="end" :class="['edge-word', one.kind]">{{ one.words }}</text>
     </svg>
   </div>
 </template>
@@ -181,8 +182,6 @@ svg { display: block; outline-offset: -3px; touch-action: pan-x; user-select: no
 .wasted, .empty { fill: var(--brass-wash); }
 .widest, .all_round { opacity: 0.6; }
 .fine { opacity: 0.35; }
-.band-word, .band-range { font-size: 13.5px; fill: var(--ink-quiet); }
-.band-range { font-size: 12.5px; }
 .rail { stroke: var(--ink); stroke-width: 5; stroke-linecap: round; }
 .step { stroke: var(--ink); stroke-width: 4; stroke-linecap: round; }
 .amplified .step { stroke-dasharray: 8 6; stroke-width: 3; }
@@ -193,8 +192,7 @@ svg { display: block; outline-offset: -3px; touch-action: pan-x; user-select: no
 .rung { cursor: pointer; }
 .bare { stroke: var(--ink-quiet); stroke-width: 1; fill: none; }
 .claim line { stroke: var(--ink-quiet); stroke-width: 1.5; }
-.claim text { font-size: 13.5px; fill: var(--ink-quiet); }
-.claim .struck { text-decoration: line-through; text-decoration-thickness: 2px; }
+.struck { text-decoration: line-through; text-decoration-thickness: 2px; }
 .touch { fill: transparent; }
 .rung:hover .touch { fill: var(--jade); opacity: 0.12; }
 .twin { fill: var(--brass); }
@@ -202,6 +200,8 @@ svg { display: block; outline-offset: -3px; touch-action: pan-x; user-select: no
 .gap text { font-size: 13px; fill: var(--brass-ink); font-weight: 700; }
 .ceiling line { stroke: var(--ink-quiet); stroke-dasharray: 2 5; stroke-width: 1.5; }
 .ceiling.air line { stroke: var(--brass); stroke-width: 2.5; stroke-dasharray: 7 4; }
-.ceiling-word { font-size: 12.5px; fill: var(--ink-quiet); paint-order: stroke; stroke: var(--ground); stroke-width: 3px; }
-.ceiling-word.air { font-size: 13.5px; font-weight: 700; fill: var(--brass-ink); paint-order: stroke; stroke: var(--ground); stroke-width: 4px; }
+.edge-word { font-size: 13px; fill: var(--ink-quiet); paint-order: stroke; stroke: var(--ground); stroke-width: 3px; }
+.edge-word.band-range, .edge-word.limit { font-size: 12.5px; }
+.edge-word.air { font-size: 13.5px; font-weight: 700; fill: var(--brass-ink); stroke-width: 4px; }
+.narrow .power, .narrow .combination { font-size: 13px; }
 </style>

@@ -30,7 +30,7 @@ async function take (offer: Schema<'EyeOffer'>) {
 </script>
 
 <template>
-  <div class="lessons scroll-y">
+  <div class="lessons scroll-y" tabindex="0" role="region" aria-label="What the notes teach">
     <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <v-progress-linear v-else-if="!answer" :active="isLoading" indeterminate color="primary"
       aria-label="Reading the records" />

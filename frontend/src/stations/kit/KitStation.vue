@@ -3,18 +3,21 @@ import { computed, onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import type { Schema } from '@/api/client'
 import { useEvening } from '@/stores/evening'
-import ImportDialog from '@/shell/ImportDialog.vue'
+import { lazily, onceOpen } from '@/shell/lazily'
 import { useNotices } from '@/shell/notices'
-import BoxSheet from './BoxSheet.vue'
-import FitDialog from './FitDialog.vue'
-import KitSheet, { type Opened } from './KitSheet.vue'
+import type { Opened } from './KitSheet.vue'
 import { toldKit } from './kitImport'
-import LabelCheck from './LabelCheck.vue'
 import OpenCase from './OpenCase.vue'
 import SmallParts from './SmallParts.vue'
 import TelescopeShelf from './TelescopeShelf.vue'
 import { useKit } from '@/stores/kit'
 
+const MoreMenu = lazily(() => import('./MoreMenu.vue'))
+const KitSheet = lazily(() => import('./KitSheet.vue'))
+const BoxSheet = lazily(() => import('./BoxSheet.vue'))
+const LabelCheck = lazily(() => import('./LabelCheck.vue'))
+const FitDialog = lazily(() => import('./FitDialog.vue'))
+const ImportDialog = lazily(() => import('@/shell/ImportDialog.vue'))
 defineEmits<{ evening: [] }>()
 const kit = useKit()
 const evening = useEvening()
@@ -25,6 +28,14 @@ const boxIsOpen = ref(false)
 const importIsOpen = ref(false)
 const labelIsOpen = ref(false)
 const fitIsOpen = ref(false)
+const more = ref<{ $el: HTMLElement } | null>(null)
+const moreIsOpen = ref(false)
+const moreIsWanted = onceOpen(() => moreIsOpen.value)
+const sheetIsWanted = onceOpen(() => opened.value !== null)
+const boxIsWanted = onceOpen(() => boxIsOpen.value)
+const importIsWanted = onceOpen(() => importIsOpen.value)
+const labelIsWanted = onceOpen(() => labelIsOpen.value)
+const fitIsWanted = onceOpen(() => fitIsOpen.value)
 const chosenId = computed(() => evening.evening?.telescope?.id ?? null)
 
 /** The one thing to do next on the way from nothing to the ladder. */
@@ -59,17 +70,10 @@ onMounted(() => kit.load())
         <v-btn @click="add('telescope')">Add telescope</v-btn>
         <v-btn color="primary" variant="flat" to="/powers" :disabled="!!next">See the ladder</v-btn>
       </template>
-      <v-menu location="bottom end" role="dialog" aria-label="More of the kit">
-        <template #activator="{ props: bound }"><v-btn v-bind="bound"
-          aria-label="More: fit, labels, import, export">More</v-btn></template>
-        <v-list role="menu">
-          <v-list-item role="menuitem" title="What fits into what" @click="fitIsOpen = true" />
-          <v-list-item role="menuitem" title="Check a label" @click="labelIsOpen = true" />
-          <v-list-item role="menuitem" title="Import a file …" @click="importIsOpen = true" />
-          <v-list-item role="menuitem" title="Export as CSV" href="/api/kit/export.csv" download />
-          <v-list-item role="menuitem" title="Export as JSON" href="/api/kit/export.json" download />
-        </v-list>
-      </v-menu>
+      <v-btn ref="more" aria-label="More: fit, labels, import, export" aria-haspopup="menu"
+        :aria-expanded="moreIsOpen" @click="moreIsOpen = !moreIsOpen">More</v-btn>
+      <MoreMenu v-if="moreIsWanted" v-model="moreIsOpen" :activator="more?.$el ?? null" @fit="fitIsOpen = true"
+        @label="labelIsOpen = true" @import="importIsOpen = true" />
     </header>
 
     <p v-if="kit.refusal" role="alert">{{ kit.refusal.words }}</p>
@@ -102,12 +106,13 @@ onMounted(() => kit.load())
       />
       <SmallParts :owned="kit.owned" @open="(kind, item) => opened = { kind, item }" />
     </template>
-    <BoxSheet v-model="boxIsOpen" @unpacked="router.push('/setup')" @by-piece="add('telescope')" />
-    <KitSheet v-model="opened" />
-    <ImportDialog v-model="importIsOpen" title="Import kit from a file" :told="toldKit" preview="/kit/import-preview"
+    <BoxSheet v-if="boxIsWanted" v-model="boxIsOpen" @unpacked="router.push('/setup')" @by-piece="add('telescope')" />
+    <KitSheet v-if="sheetIsWanted" v-model="opened" />
+    <ImportDialog v-if="importIsWanted" v-model="importIsOpen"
+      title="Import kit from a file" :told="toldKit" preview="/kit/import-preview"
       store="/kit/import" hint="CSV with one item a row, or the JSON document. Export once to see the form." />
-    <LabelCheck v-model="labelIsOpen" />
-    <FitDialog v-model="fitIsOpen" />
+    <LabelCheck v-if="labelIsWanted" v-model="labelIsOpen" />
+    <FitDialog v-if="fitIsWanted" v-model="fitIsOpen" />
   </section>
 </template>
 

@@ -84,7 +84,8 @@ function onKey (n: number, event: KeyboardEvent) {
       <path :d="roof" class="earth" />
       <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="HEIGHT - 9" text-anchor="middle"
         class="point-word">{{ word }}</text>
-      <g v-for="(point, n) in points" :key="n" :transform="`translate(${x(point.azimuth_deg)} ${y(point.altitude_deg)})`"
+      <g v-for="(point, n) in points" :key="n"
+        :transform="`translate(${x(point.azimuth_deg)} ${y(point.altitude_deg)})`"
         class="handle" :class="{ held: held === n }" tabindex="0" role="button"
         :aria-label="handleWords(n, point)" @keydown="onKey(n, $event)">
         <circle :r="reachPx" class="reach" /><circle r="6.5" class="dot" />

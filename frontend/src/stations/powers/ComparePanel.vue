@@ -1,23 +1,35 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { call } from '@/api/client'
+import { telescopes } from '@/api/items'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import { useEvening } from '@/stores/evening'
+import { useRegime } from '@/shell/regime'
 import { useAsked } from '@/shell/useAsked'
+import { useWindow } from '@/shell/useWindow'
+import { useSize } from '@/shell/width'
 import type { Ladder, Rung } from '@/stores/rungs'
 import { useRungSum, type Figure } from './rungSum'
 
 const evening = useEvening()
-const { answer, refusal, load } = useAsked(() => call<Ladder[]>('/powers/ladders'), ['kit', 'evening'])
-const ladders = computed(() => answer.value ?? [])
+const { answer: owned, refusal: unread, load: loadOwned } = useAsked(() => telescopes.list(), ['kit'])
+const named = computed(() => owned.value ?? [])
 const picked = ref<(number | null)[]>([null, null])
 /** Tonight's telescope and another, until others are picked; however late tonight's is known. */
 const chosen = computed(() => {
-  const first = picked.value[0] ?? evening.evening?.telescope?.id ?? ladders.value[0]?.telescope_id
-  const second = picked.value[1] ?? ladders.value.find(one => one.telescope_id !== first)?.telescope_id
+  const first = picked.value[0] ?? evening.evening?.telescope?.id ?? named.value[0]?.id ?? null
+  const second = picked.value[1] ?? named.value.find(one => one.id !== first)?.id ?? null
   return [first, second]
 })
-const pair = computed(() => chosen.value.map(id => ladders.value.find(one => one.telescope_id === id)))
+/** Only the two that are compared are asked for. */
+const { answer: ladders, refusal: unbuilt, load } = useAsked(async () => {
+  const ids = [...new Set(chosen.value.filter(id => id !== null))]
+  if (!ids.length) return null
+  return call<Ladder[]>(`/powers/ladders?${new URLSearchParams(ids.map(id => ['telescope_id', String(id)]))}`)
+}, ['kit', 'evening'])
+watch(() => chosen.value.join(), load)
+const refusal = computed(() => unread.value ?? unbuilt.value)
+const pair = computed(() => chosen.value.map(id => ladders.value?.find(one => one.telescope_id === id)))
 const keys = ref<Record<number, string>>({})
 /** The same glass in both telescopes, alone and with each amplifier. */
 const shared = computed(() => {
@@ -41,26 +53,36 @@ function step (ladder: Ladder, by: number) {
   const next = ladder.rungs[Math.max(0, Math.min(ladder.rungs.length - 1, at + by))]
   if (next) select(ladder, next.key)
 }
-onMounted(load)
+onMounted(() => Promise.all([loadOwned(), load()]))
+/** Of many glasses only those that are seen are drawn; on a phone both answers stand under the name of the glass. */
+const host = ref<HTMLElement | null>(null)
+const { width } = useSize(host)
+const regime = useRegime()
+const NARROW_PX = 420
+const isNarrow = computed(() => width.value > 0 && width.value < NARROW_PX)
+const rowPx = computed(() => (isNarrow.value ? 34 : 0) + (regime.regime === 'dark' ? 52 : 40))
+const { shown, beforePx, afterPx, onScroll } = useWindow(shared, rowPx, host)
 </script>
 
 <template>
-  <section v-if="ladders.length > 1" class="compare" aria-label="Compare two telescopes">
+  <section v-if="named.length > 1" class="compare" aria-label="Compare two telescopes">
     <div v-for="(ladder, n) in pair" :key="n" class="side">
-      <v-select :model-value="chosen[n]" :items="ladders" item-title="telescope_name" item-value="telescope_id"
+      <v-select :model-value="chosen[n]" :items="named" item-title="name" item-value="id"
         :label="n ? 'against' : 'compare'" density="compact" @update:model-value="picked[n] = $event" />
       <LadderDrawing v-if="ladder?.rungs.length" :ladder="ladder" :selected-key="keyOf(ladder)" class="drawing"
         @select="select(ladder, $event)" @step="step(ladder, $event)" />
       <p v-else class="quiet">No eyepiece fits this one yet.</p>
     </div>
-    <div class="table scroll-y">
+    <div ref="host" class="table scroll-y" :class="{ narrow: isNarrow }" data-scrolls @scroll.passive="onScroll">
       <h2>The same glass in both</h2>
-      <table>
+      <table :aria-rowcount="shared.length + 1">
         <thead>
           <tr><th>Eyepiece</th><th>{{ pair[0]?.telescope_name }}</th><th>{{ pair[1]?.telescope_name }}</th></tr>
         </thead>
         <tbody>
-          <tr v-for="row in shared" :key="row.label">
+          <tr v-if="beforePx" aria-hidden="true" :style="{ height: `${beforePx}px` }" />
+          <tr v-for="{ row, index } in shown" :key="row.label" :style="{ height: `${rowPx}px` }"
+            :aria-rowindex="index + 2">
             <td>{{ row.label }}</td>
             <td v-for="(rung, n) in [row.one, row.two]" :key="n" class="figures">
               <template v-if="rung">
@@ -71,6 +93,7 @@ onMounted(load)
               <template v-else>does not fit</template>
             </td>
           </tr>
+          <tr v-if="afterPx" aria-hidden="true" :style="{ height: `${afterPx}px` }" />
         </tbody>
       </table>
       <p class="small quiet">Power, true field and exit pupil.</p>
@@ -89,9 +112,16 @@ onMounted(load)
 .side :deep(.v-input) { flex: none; }
 .drawing { flex: 1; min-height: 0; }
 .figures { font-size: 14px; letter-spacing: -0.04em; white-space: nowrap; }
-table { border-collapse: collapse; width: 100%; font-size: 15px; } th, td { text-align: left; padding: 10px 4px; border-bottom: 1px solid var(--line); } td:first-child { white-space: nowrap; font-size: 14px; }
+table { border-collapse: collapse; width: 100%; font-size: 15px; } th, td { text-align: left; padding: 0 4px; border-bottom: 1px solid var(--line); } td:first-child { white-space: nowrap; font-size: 14px; }
 
-.open { min-height: 0; font: inherit; letter-spacing: inherit; margin-right: 0.3em; text-decoration: underline dotted; text-underline-offset: 3px; }
+.open { min-height: 24px; min-width: 24px; font: inherit; letter-spacing: inherit; margin-right: 0.3em; text-decoration: underline dotted; text-underline-offset: 3px; }
 .none { height: 100%; display: grid; place-content: center; gap: 14px; text-align: center; }
 @media (max-width: 899px) { .compare { grid-template-columns: 1fr 1fr; overflow-y: auto; } .table { grid-column: 1 / -1; } .drawing { min-height: 420px; } }
+.narrow tr:not([aria-hidden]) { display: grid; grid-template-columns: 1fr 1fr; align-content: start; border-bottom: 1px solid var(--line); }
+.narrow :is(td, th) { border: 0; padding: 2px 4px; }
+.narrow thead th:first-child { display: none; }
+.narrow td:first-child { grid-column: 1 / -1; font-weight: 700; line-height: 28px; }
+.narrow td.figures { display: flex; gap: 0 8px; letter-spacing: -0.06em; }
+.narrow .open { margin: 0; min-height: 32px; }
+@media (max-width: 699px) { .compare { gap: 8px; padding: 8px; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); } .side { min-width: 0; } .table { max-height: 60dvh; } }
 </style>

@@ -1,0 +1,36 @@
+import { defineAsyncComponent, shallowRef, watchEffect, type Component, type Ref } from 'vue'
+import { counted } from '@/api/pending'
+import PartMissing from './PartMissing.vue'
+
+type Load = () => Promise<unknown>
+/** Parts that are not needed at first sight, in the order they are likely to be wanted. */
+const later: Load[] = []
+
+/** A part of the page whose code comes when it is first wanted, or in a quiet moment before. */
+export function lazily<T extends Component> (load: () => Promise<{ default: T }>): T {
+  later.push(load)
+  // `defineAsyncComponent` gives a component with the same props; where its code does not come it says so
+  return defineAsyncComponent({ loader: () => counted(false, load), errorComponent: PartMissing, delay: 0 }) as unknown as T
+}
+
+/** True from the first time on that something is open: what was opened once stays, with its words. */
+export function onceOpen (isOpen: () => boolean): Ref<boolean> {
+  const was = shallowRef(false)
+  watchEffect(() => { if (isOpen()) was.value = true })
+  return was
+}
+
+/** Have the code of something ready in a quiet moment. */
+export function alsoLater (...loads: Load[]) {
+  later.push(...loads)
+}
+
+/** Fetch what is wanted later, one after the other while the page rests: it is there when nobody answers any more. */
+export function fetchAhead (host: Window = window) {
+  const rest = (act: () => void) => 'requestIdleCallback' in host ? host.requestIdleCallback(act, { timeout: 4_000 }) : setTimeout(act, 200)
+  function next () {
+    const load = later.shift()
+    if (load) void load().catch(() => {}).finally(() => rest(next))
+  }
+  rest(next)
+}
