@@ -32,7 +32,7 @@ def prepare(page: Page) -> None:
 
 
 def measured(page: Page, regime: str) -> Found:
-    """Return what is wrong with a page as it stands, by what was measured; nothing where it is well."""
+    """Return what is wrong with a page as it stands, by measure; nothing where it is well."""
     prepare(page)
     dark = regime == "dark"
     found: Found = {

@@ -17,7 +17,8 @@ from pydantic import (
 )
 from pydantic_core import PydanticCustomError, core_schema
 
-from jade_perch.core.errors import sayable
+from jade_perch.core.errors import VALUE_SHOWN_CHARS, sayable
+from jade_perch.core.strays import stray_words
 
 NAME_CHARS = 80  # longest name that still fits a label on the ladder or a chip
 WORDS_CHARS = 4000  # longest note; about two handwritten pages
@@ -88,10 +89,15 @@ class Range:
         try:
             number = inner(value)
         except ValidationError as error:
-            raise refused(None, value, self.allowed, self.cure) from error
+            raise refused(None, value, self.allowed, self._cure_of(value)) from error
         if not self.low <= number <= self.high:
             raise refused(None, value, self.allowed, self.cure)
         return number
+
+    def _cure_of(self, value: Any) -> str:
+        """Return the cure, after what in a typed text was the trouble."""
+        words = stray_words(value[:VALUE_SHOWN_CHARS]) if isinstance(value, str) else ""
+        return f"{words} {self.cure}".lstrip()
 
     def __get_pydantic_core_schema__(self, source: Any, handler: Any) -> core_schema.CoreSchema:
         return core_schema.no_info_wrap_validator_function(self._check, handler(source))

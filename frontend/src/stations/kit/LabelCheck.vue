@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
+import NumberField from '@/shell/NumberField.vue'
 import { useAttempt } from '@/shell/useAsked'
 import RefusalLine from '@/shell/RefusalLine.vue'
 import { useEvening } from '@/stores/evening'
@@ -51,13 +52,12 @@ async function check () {
         <v-select v-model="claim" label="The box or barrel prints" :items="CLAIMS" @update:model-value="audit = null" />
         <v-select v-model="telescopeId" label="In this telescope" :items="telescopes" item-title="name"
           item-value="id" :error-messages="refusal?.for('telescope_id')" />
-        <v-text-field v-model="printed" label="The printed number" suffix="×" inputmode="decimal"
+        <NumberField v-model="printed" label="The printed number" unit="×"
           :error-messages="refusal?.for('printed')" />
         <template v-if="claim === 'eyepiece'">
-          <v-text-field v-model="focalLength" label="Eyepiece" suffix="mm" inputmode="decimal"
+          <NumberField v-model="focalLength" label="Eyepiece" unit="mm"
             :error-messages="refusal?.for('focal_length_mm')" />
-          <v-text-field v-model="factor" label="With a Barlow of" suffix="×" inputmode="decimal" hint="1 without"
-            persistent-hint :error-messages="refusal?.for('factor')" />
+          <NumberField v-model="factor" label="With a Barlow of" unit="×" hint="1 without" :error-messages="refusal?.for('factor')" />
         </template>
         <v-btn type="submit" color="primary" variant="flat">Check it</v-btn>
       </form>

@@ -178,24 +178,24 @@ function point (divisions: number, azimuth: number) {
           </v-btn-toggle>
         </div>
         <form v-if="way === 'angles'" class="fields" novalidate @submit.prevent>
-          <v-text-field v-model="angles.along_deg" label="Rise along it" suffix="°" inputmode="decimal"
+          <NumberField v-model="angles.along_deg" label="Rise along it" unit="°"
             :error-messages="refusal?.for('along_deg')" />
-          <v-text-field v-model="angles.across_deg" label="Rise 90° clockwise" suffix="°" inputmode="decimal"
+          <NumberField v-model="angles.across_deg" label="Rise 90° clockwise" unit="°"
             :error-messages="refusal?.for('across_deg')" />
         </form>
         <NumbersToggle v-model="showsNumbers" />
         <form v-if="showsNumbers" class="fields" novalidate @submit.prevent>
-          <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)"
-            label="Bubble off by" suffix="div" inputmode="decimal" :error-messages="refusal?.for('bubble_divisions')"
-            @update:model-value="type('divisions', $event)" />
-          <v-text-field v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)"
-            label="toward" suffix="°" inputmode="decimal" :error-messages="refusal?.for('bubble_azimuth_deg')"
-            @update:model-value="type('azimuth_deg', $event)" />
+          <NumberField v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.divisions)"
+            label="Bubble off by" unit="div" :error-messages="refusal?.for('bubble_divisions')"
+            @update:model-value="type('divisions', String($event))" />
+          <NumberField v-if="way === 'round'" :model-value="bubble === null ? '' : String(bubble.azimuth_deg)"
+            label="toward" unit="°" :error-messages="refusal?.for('bubble_azimuth_deg')"
+            @update:model-value="type('azimuth_deg', String($event))" />
           <NumberField v-if="isVial" v-model="sensitivity" label="One division is" unit="′" hint="Empty: a usual vial"
             :error-messages="refusal?.for('sensitivity_arcmin') ?? keepRefusal?.for('vial_sensitivity_arcmin')" />
-          <v-text-field v-if="!isVial" v-model="kept.axis_azimuth_deg" label="Its axis points to" suffix="°"
-            inputmode="decimal" hint="0 is foot 1" :error-messages="refusal?.for('axis_azimuth_deg')" />
-          <v-text-field v-model="kept.first_foot_deg" label="Foot 1 points to" suffix="°" inputmode="decimal"
+          <NumberField v-if="!isVial" v-model="kept.axis_azimuth_deg" label="Its axis points to" unit="°"
+            hint="0 is foot 1" :error-messages="refusal?.for('axis_azimuth_deg')" />
+          <NumberField v-model="kept.first_foot_deg" label="Foot 1 points to" unit="°"
             hint="True bearing, if known" :error-messages="refusal?.for('foot_azimuths_deg') ?? refusal?.for('0')" />
           <NumberField v-model="radius" label="Foot circle" unit="mm" measure="hand"
             :hint="bench.mount.foot_radius_mm ? undefined : 'Empty: as usual'"

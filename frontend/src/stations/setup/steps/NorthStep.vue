@@ -5,6 +5,7 @@ import { useDraft } from '@/shell/drafts'
 import { useAsked } from '@/shell/useAsked'
 import { stepDraft } from '../drafts'
 import NorthDial from '@/drawings/dials/NorthDial.vue'
+import NumberField from '@/shell/NumberField.vue'
 import AdvicePanel from '../AdvicePanel.vue'
 import LiveLine from '../LiveLine.vue'
 import StandIn from '../StandIn.vue'
@@ -66,10 +67,9 @@ watch(method, now => { if (now !== 'compass') stop() })
           <div class="row">
             <v-btn
               @click="isOn ? stop() : start()">{{ isOn ? 'Stop the live compass' : 'Use the live compass' }}</v-btn>
-            <v-text-field
-              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" suffix="°"
-              inputmode="decimal" :readonly="liveDeg !== null"
-              :error-messages="refusal?.for('read_deg')" @update:model-value="typed.compass_deg = $event"
+            <NumberField
+              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" unit="°" :readonly="liveDeg !== null"
+              :error-messages="refusal?.for('read_deg')" @update:model-value="typed.compass_deg = String($event)"
             />
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />
           </div>
@@ -78,18 +78,18 @@ watch(method, now => { if (now !== 'compass') stop() })
         </template>
         <form v-if="method === 'landmark' || method === 'drift'" class="fields" novalidate @submit.prevent>
           <template v-if="method === 'landmark'">
-            <v-text-field v-model="typed.known_deg" label="True bearing" suffix="°" inputmode="decimal"
+            <NumberField v-model="typed.known_deg" label="True bearing" unit="°"
               :error-messages="refusal?.for('known_deg')" />
-            <v-text-field v-model="typed.read_deg" label="The circle reads" suffix="°" inputmode="decimal"
+            <NumberField v-model="typed.read_deg" label="The circle reads" unit="°"
               :error-messages="refusal?.for('read_deg')" />
-            <v-text-field v-model="typed.altitude_deg" label="It stands" suffix="° up" inputmode="decimal"
-              hint="Empty: anywhere up to 10°." persistent-hint :error-messages="refusal?.for('altitude_deg')" />
+            <NumberField v-model="typed.altitude_deg" label="It stands (up)" unit="°"
+              hint="Empty: anywhere up to 10°." :error-messages="refusal?.for('altitude_deg')" />
           </template>
           <template v-if="method === 'drift'">
-            <v-text-field v-model="typed.drift_arcmin" label="Drift to the north" suffix="′"
-              hint="Negative: to the south." persistent-hint inputmode="decimal"
+            <NumberField v-model="typed.drift_arcmin" label="Drift to the north" unit="′"
+              hint="Negative: to the south."
               :error-messages="refusal?.for('drift_arcmin')" />
-            <v-text-field v-model="typed.drift_minutes" label="in" suffix="min" inputmode="decimal"
+            <NumberField v-model="typed.drift_minutes" label="in" unit="min"
               :error-messages="refusal?.for('drift_minutes')" />
           </template>
         </form>
@@ -100,8 +100,8 @@ watch(method, now => { if (now !== 'compass') stop() })
       prompt="Measure, then type both numbers." @record="record">
       <template v-if="isEquatorial && board">
         <p>{{ board.scale_words }}</p>
-        <v-text-field v-model="typed.scale_deg" class="scale" label="The altitude scale reads" suffix="°"
-          inputmode="decimal" :error-messages="refusal?.for('scale_deg')" />
+        <NumberField v-model="typed.scale_deg" class="scale" label="The altitude scale reads" unit="°"
+          :error-messages="refusal?.for('scale_deg')" />
       </template>
       <ol v-if="board" class="order small"><li v-for="one in board.order" :key="one">{{ one }}</li></ol>
     </AdvicePanel>
