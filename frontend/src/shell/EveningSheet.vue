@@ -61,6 +61,8 @@ const zones = useZones()
 
 watch(isOpen, async now => {
   if (!now) return
+  // what was refused is still there to be mended
+  if (refusal.value?.for('date')) return load()
   refusal.value = null
   date.value = store.evening?.choice.date ?? ''
   await load()

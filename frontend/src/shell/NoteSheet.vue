@@ -19,6 +19,7 @@ import { useNotices } from './notices'
 import { fromLocalStamp, localStamp } from './time'
 import { useAttempt } from './useAsked'
 import { useItemForm } from './useItemForm'
+import { useThrown } from './useThrown'
 
 const noting = useNoting()
 const evening = useEvening()
@@ -94,18 +95,33 @@ async function remove () {
   if (!gone) return
   await removing.attempt(() => observations.remove({ id: gone, version: noting.opened?.item?.version }))
   if (removing.refusal.value) return
-  form.startOver()
+  form.forget()
   noting.close()
   notices.say('The observation is out of the journal.', () => observations.restore(gone))
 }
+/** What was begun is thrown away, and offered back; what was only looked at is closed. */
+const throwAway = useThrown(() => {
+  const item = noting.opened?.item ?? null
+  const bringBack = form.forget()
+  noting.close()
+  return () => {
+    bringBack()
+    if (item) noting.edit(item)
+    else noting.begin()
+  }
+})
 function discard () {
-  form.startOver()
+  if (isDraft.value) throwAway()
+  else noting.close()
+}
+function close () {
+  if (isDraft.value) notices.say('Kept as a draft: the note opens again as it is.')
   noting.close()
 }
 </script>
 
 <template>
-  <SideSheet :model-value="noting.opened !== null" :title="title" @update:model-value="noting.close()">
+  <SideSheet :model-value="noting.opened !== null" :title="title" @update:model-value="close">
     <form v-if="noting.opened && evening.evening" id="note-form" class="form" novalidate
       @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />

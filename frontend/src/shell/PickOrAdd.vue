@@ -61,7 +61,7 @@ async function remove () {
   if (!item || !id) return
   await removing.attempt(() => props.items.remove(item))
   if (removing.refusal.value) return
-  form.startOver()
+  form.forget()
   editing.value = null
   if (chosenId.value === id) chosenId.value = null
   notices.say(`One ${props.one} less.`, async () => {

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { call, type Schema } from '@/api/client'
+import { useDraft } from './drafts'
 import DarknessQuestions from './DarknessQuestions.vue'
 import { useAttempt } from './useAsked'
 
 /** A position from this device, from a link, or typed as one has it; the darkness by plain questions. */
 const values = defineModel<Record<string, unknown>>({ required: true })
 const { refusal, isBusy, attempt } = useAttempt()
-const pasted = ref('')
+const { values: typed, settle } = useDraft('position', () => ({ pasted: '' }))
+const pasted = computed({ get: () => String(typed.value.pasted ?? ''), set: text => { typed.value = { pasted: text } } })
 const complaint = ref('')
 const asksDarkness = ref(false)
 const HERE_MS = 20_000
@@ -22,7 +24,9 @@ async function read () {
   complaint.value = ''
   if (!text) return
   const found = await attempt(() => call<Schema<'Position'>>('/evening/position', { method: 'POST', json: { text } }))
-  if (found) take(found.latitude_deg, found.longitude_deg)
+  if (!found) return
+  take(found.latitude_deg, found.longitude_deg)
+  settle()
 }
 function take (latitude: number, longitude: number) {
   const DIGITS = 5

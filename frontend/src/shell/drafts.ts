@@ -34,8 +34,10 @@ export interface UseDraftReturn {
   values: Ref<Values>
   /** Whether what stands there was typed and not stored yet. */
   isDraft: Ref<boolean>
-  /** Throw the typed words away and begin anew. */
-  forget: () => void
+  /** Throw the typed words away and begin anew; the result brings them back. */
+  forget: () => () => void
+  /** What stands there is stored now: it stays as it is, and is a draft no longer. */
+  settle: () => void
 }
 
 /**
@@ -55,10 +57,21 @@ export function useDraft (
     isDraft.value = kept !== null
     isOurs = true
   }
-  function forget () {
+  function settle () {
     const now = toValue(name)
     if (now !== null) storage.removeItem(PREFIX + now)
+    isDraft.value = false
+  }
+  function forget () {
+    const now = toValue(name)
+    const was = now === null ? null : read(storage, PREFIX + now)
+    settle()
     take(null)
+    return () => {
+      if (now === null || !was) return
+      keepDraft(storage, now, was.values, was.at)
+      if (toValue(name) === now) take(was)
+    }
   }
   watch(() => toValue(name), now => take(now === null ? null : read(storage, PREFIX + now)), { immediate: true, flush: 'sync' })
   watch(values, now => {
@@ -73,5 +86,5 @@ export function useDraft (
   }
   host.addEventListener('storage', onStorage)
   if (getCurrentScope()) onScopeDispose(() => host.removeEventListener('storage', onStorage))
-  return { values, isDraft, forget }
+  return { values, isDraft, forget, settle }
 }

@@ -3,6 +3,7 @@ import { fieldName, type Refusal } from '@/api/client'
 import { useDraft } from './drafts'
 import { asText, asTyped, type Field } from './fields'
 import { useAttempt } from './useAsked'
+import { useThrown } from './useThrown'
 
 export interface FormItem { id?: number | null, version?: number | null }
 export interface UseItemFormOptions<T extends FormItem> {
@@ -31,7 +32,10 @@ export interface UseItemFormReturn<T extends FormItem> {
   differences: ComputedRef<Difference[]>
   /** Store it; gives what was stored, or undefined when it was refused. */
   save: () => Promise<T | undefined>
+  /** Throw the typed words away; they are offered back. */
   startOver: () => void
+  /** The thing itself is gone: its words go without a word; the result brings them back. */
+  forget: () => () => void
   /** After a conflict: store these values over the others, or show the others here. */
   keepMine: () => Promise<T | undefined>
   takeTheirs: () => void
@@ -67,6 +71,7 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
     return Object.fromEntries(Object.entries(stored ?? {}).filter(([key]) => !asked.has(key)))
   }
   async function save () {
+    if (isSaving.value) return undefined // pressed twice it is stored once
     const id = toValue(options.item)?.id ?? null
     const version = id === null ? {} : { version: values.value.version }
     const typed = { ...untouched(), ...asTyped(fields(), values.value), ...options.besides?.(values.value), ...version }
@@ -93,5 +98,5 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
     values.value = asShown(stored)
     refusal.value = null
   }
-  return { values, isDraft, refusal, isSaving, differences, save, startOver: forget, keepMine, takeTheirs }
+  return { values, isDraft, refusal, isSaving, differences, save, startOver: useThrown(forget), forget, keepMine, takeTheirs }
 }

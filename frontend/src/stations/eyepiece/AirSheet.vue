@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
+import { useDraft } from '@/shell/drafts'
 import NumberField from '@/shell/NumberField.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
 import SideSheet from '@/shell/SideSheet.vue'
@@ -22,10 +23,16 @@ const judged = computed(() => {
       ]
     : []
 })
-const faintest = ref('')
-watch([isOpen, () => air.value?.faintest_seen_mag], () => { faintest.value = String(air.value?.faintest_seen_mag ?? '') }, { immediate: true })
+const { values, isDraft, forget, settle } = useDraft(
+  () => `air.${evening.evening?.night?.date}`, () => ({ faintest: String(air.value?.faintest_seen_mag ?? '') }),
+)
+watch(() => air.value?.faintest_seen_mag, () => { if (!isDraft.value) forget() })
+const faintest = computed({ get: () => String(values.value.faintest ?? ''), set: text => { values.value = { faintest: text } } })
 const say = (change: Partial<EveningChoice>) => attempt(() => evening.choose(change))
-const sayFaintest = () => say({ faintest_seen_mag: (faintest.value.trim() === '' ? null : faintest.value) as number | null })
+async function sayFaintest () {
+  await say({ faintest_seen_mag: (faintest.value.trim() === '' ? null : faintest.value) as number | null })
+  if (!refusal.value) settle()
+}
 </script>
 
 <template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed } from 'vue'
 import { call } from '@/api/client'
+import { useDraft } from '@/shell/drafts'
 import HonestMark from '@/shell/HonestMark.vue'
 import NumberField from '@/shell/NumberField.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
@@ -13,8 +14,11 @@ import { useEvening } from '@/stores/evening'
 const isOpen = defineModel<boolean>({ required: true })
 const evening = useEvening()
 const { refusal, attempt, isBusy } = useAttempt()
-const rate = ref('20')
-const from = ref('')
+const { values, settle } = useDraft('rehearsal', () => ({ rate: '20', from: '' }))
+const part = (key: 'rate' | 'from') => computed({
+  get: () => String(values.value[key] ?? ''), set: text => { values.value = { ...values.value, [key]: text } },
+})
+const [rate, from] = [part('rate'), part('from')]
 const RATES = ['1', '10', '20', '60', '120']
 const isRunning = computed(() => !!evening.evening?.rehearsal)
 const sunset = computed(() => clockTime(evening.evening?.night?.sunset_utc, evening.zone))
@@ -29,7 +33,9 @@ function fromUtc (): string | null {
 async function begin () {
   await attempt(() => call<void>('/rehearsal', { method: 'POST', json: { from_utc: fromUtc(), rate: rate.value } }))
   await evening.refresh()
-  if (!refusal.value) isOpen.value = false
+  if (refusal.value) return
+  settle()
+  isOpen.value = false
 }
 async function pace () {
   await attempt(() => call<void>('/rehearsal/pace', { method: 'PUT', json: { rate: rate.value } }))

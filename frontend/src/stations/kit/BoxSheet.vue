@@ -7,6 +7,7 @@ import KindPicker from '@/shell/KindPicker.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
 import SideSheet from '@/shell/SideSheet.vue'
 import { useAttempt } from '@/shell/useAsked'
+import { useThrown } from '@/shell/useThrown'
 import PrintedLabel from './PrintedLabel.vue'
 import { useKit } from '@/stores/kit'
 
@@ -22,7 +23,9 @@ const text = (key: string) => String(values.value[key] ?? '')
 function set (key: string, value: unknown) {
   values.value = { ...values.value, [key]: value }
 }
+const startOver = useThrown(forget)
 async function unpack () {
+  if (isBusy.value) return // pressed twice it is stored once
   const finder = values.value.finder_kind
   const box = { ...values.value, finder_kind: finder === 'none' ? null : finder }
   const stored = await attempt(() => call('/kit/box', { method: 'POST', json: box }))
@@ -36,7 +39,7 @@ async function unpack () {
 <template>
   <SideSheet v-model="isOpen" title="What was in the box">
     <form id="box-form" class="form" novalidate @submit.prevent="unpack">
-      <DraftLine :is-draft="isDraft" @start-over="forget()" />
+      <DraftLine :is-draft="isDraft" @start-over="startOver()" />
       <PrintedLabel :model-value="text('printed')" :error-messages="refusal?.for('printed')"
         @update:model-value="set('printed', $event)" />
       <KindPicker :model-value="text('design') || null" label="It looks like" family="telescope"

@@ -7,6 +7,7 @@ import FieldForm from '@/shell/FieldForm.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
 import SideSheet from '@/shell/SideSheet.vue'
 import { asText, type Field } from '@/shell/fields'
+import { useNotices } from '@/shell/notices'
 import { useItemForm, type FormItem } from '@/shell/useItemForm'
 import { useMore } from '@/shell/useMore'
 import { useAttempt } from '@/shell/useAsked'
@@ -49,6 +50,7 @@ const form = useItemForm<FormItem>({
   store: (itemId, item) => kit.save(opened.value!.kind, itemId, item),
 })
 const { values, isDraft, refusal, isSaving, differences } = form
+const notices = useNotices()
 const removing = useAttempt()
 const printed = ref('')
 const reachId = ref<number | null>(null)
@@ -77,7 +79,11 @@ function duplicate () {
   if (!opened.value?.item) return
   const copy = { ...opened.value.item, id: null, name: `${opened.value.item.name} (second)` }
   opened.value = { kind: opened.value.kind, item: copy }
-  form.startOver()
+  form.forget()
+}
+function close () {
+  if (isDraft.value) notices.say(`Kept as a draft: ${title.value} opens again as it is.`)
+  opened.value = null
 }
 async function remove () {
   const was = opened.value
@@ -89,7 +95,7 @@ async function remove () {
 </script>
 
 <template>
-  <SideSheet :model-value="opened !== null" :title="title" @update:model-value="opened = null">
+  <SideSheet :model-value="opened !== null" :title="title" @update:model-value="close">
     <form v-if="opened" id="kit-form" class="form" novalidate @submit.prevent="closeWith(form.save())">
       <DraftLine :is-draft="isDraft" @start-over="form.startOver()" />
       <PrintedLabel v-if="opened.kind === 'telescope' && id === null" v-model="printed" @read="takeLabel" />

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
+import { useDraft } from '@/shell/drafts'
 import NumberField from '@/shell/NumberField.vue'
 import { useAttempt } from '@/shell/useAsked'
 import RefusalLine from '@/shell/RefusalLine.vue'
@@ -12,9 +13,11 @@ const kit = useKit()
 const evening = useEvening()
 const claim = ref<'eyepiece' | 'largest' | 'amplifier'>('eyepiece')
 const chosenId = ref<number | null>(null)
-const printed = ref('')
-const focalLength = ref('')
-const factor = ref('1')
+const { values: typed } = useDraft('label', () => ({ printed: '', focalLength: '', factor: '1' }))
+const part = (key: 'printed' | 'focalLength' | 'factor') => computed({
+  get: () => String(typed.value[key] ?? ''), set: text => { typed.value = { ...typed.value, [key]: text } },
+})
+const [printed, focalLength, factor] = [part('printed'), part('focalLength'), part('factor')]
 const audit = ref<Schema<'Audit'> | null>(null)
 const { refusal, attempt } = useAttempt()
 const CLAIMS = [
@@ -57,7 +60,8 @@ async function check () {
         <template v-if="claim === 'eyepiece'">
           <NumberField v-model="focalLength" label="Eyepiece" unit="mm"
             :error-messages="refusal?.for('focal_length_mm')" />
-          <NumberField v-model="factor" label="With a Barlow of" unit="×" hint="1 without" :error-messages="refusal?.for('factor')" />
+          <NumberField v-model="factor" label="With a Barlow of" unit="×" hint="1 without"
+            :error-messages="refusal?.for('factor')" />
         </template>
         <v-btn type="submit" color="primary" variant="flat">Check it</v-btn>
       </form>

@@ -51,7 +51,7 @@ async function closeWith (saving: Promise<Upkeep | undefined>) {
 async function remove (task: Upkeep) {
   await other.attempt(() => kit.removeUpkeep(task))
   if (other.refusal.value) return
-  form.startOver()
+  form.forget()
   editing.value = null
 }
 const doneToday = (task: Upkeep) => other.attempt(() => upkeeps.change(task.id ?? 0, { ...task, last_done: today.value }))

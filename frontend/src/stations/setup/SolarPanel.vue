@@ -9,17 +9,20 @@ import { useEvening } from '@/stores/evening'
 import { clockTime } from '@/shell/time'
 import { useUnits } from '@/stores/units'
 import { useAdvice } from './advice'
+import { useDraft } from '@/shell/drafts'
+import { stepDraft } from './drafts'
 import type { Bench } from '@/stores/bench'
 
 /** A solar session: every check by hand, then aiming by the tube's shadow. */
-defineProps<{ bench: Bench }>()
+const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const units = useUnits()
 const board = shallowRef<Schema<'SolarBoard'> | null>(null)
 const { refusal, attempt } = useAttempt()
 const done = ref<string[]>([])
 const filterId = ref<number | null>(null)
-const shadow = ref({ shadow_length_mm: '', shadow_width_mm: '' })
+const { values, forget } = useDraft(() => stepDraft(props.bench, 'solar'), () => ({ shadow_length_mm: '', shadow_width_mm: '' }))
+const shadow = computed(() => values.value as { shadow_length_mm: string, shadow_width_mm: string })
 const isOpen = computed(() => board.value?.session != null)
 const { advice: aim, refusal: aimRefusal } = useAdvice<Schema<'ShadowAdvice'>>(
   'solar/shadow', () => isOpen.value && shadow.value.shadow_length_mm.trim() && shadow.value.shadow_width_mm.trim() ? shadow.value : null,
@@ -35,6 +38,8 @@ const end = () => ask('/close')
 const MEASURE = 'Hold a sheet square to the tube, measure its shadow and type both.'
 // what ended a session, or another filter, makes every check void: each is done anew
 watch([isOpen, filterId], () => { if (!isOpen.value) done.value = [] })
+// a shadow was that of its moment: another session measures anew
+watch(() => board.value?.session?.opened_at_utc, (now, before) => { if (before && now !== before) forget() })
 const missing = computed(() => Object.keys(board.value?.checks ?? {}).filter(name => !done.value.includes(name)))
 onMounted(() => ask())
 useTopics(['session', 'setup', 'kit', 'evening', 'clock'], () => void ask())

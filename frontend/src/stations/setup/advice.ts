@@ -17,7 +17,7 @@ export interface UseAdviceReturn<T> {
 
 /** Ask a step's rules again whenever its reading changes; null asks nothing. */
 export function useAdvice<T extends AnyAdvice> (
-  path: string, reading: MaybeRefOrGetter<object | null>, options: { waitMs?: number } = {},
+  path: string, reading: MaybeRefOrGetter<object | null>, options: { waitMs?: number, recorded?: () => void } = {},
 ): UseAdviceReturn<T> {
   const { waitMs = 120 } = options
   const notices = useNotices()
@@ -79,6 +79,7 @@ export function useAdvice<T extends AnyAdvice> (
     const practice = advice.value?.simulated ? '&as_practice=true' : ''
     const recorded = await ask(`?recorded=true${practice}`)
     if (!recorded) return false
+    options.recorded?.()
     notices.say(practice ? 'Recorded as practice.' : 'Recorded.')
     if (recorded.is_done) bench.goOn(visit)
     return true

@@ -1,10 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
-import { useDraft } from '@/shell/drafts'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
-import { stepDraft } from '../drafts'
+import { useStepValues } from '../drafts'
 import AdvicePanel from '../AdvicePanel.vue'
 import NumbersToggle from '../NumbersToggle.vue'
 import StepHead from '../StepHead.vue'
@@ -12,7 +11,16 @@ import { useAdvice } from '../advice'
 import type { Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
-const { values } = useDraft(() => stepDraft(props.bench, 'balance'), () => ({ extra_g: '', behind_pivot_mm: '', caps_counted: '', caps_on: false }))
+type Input = Schema<'BalanceInput'>
+interface Said { extra_g: string, behind_pivot_mm: string, caps_counted: string, caps_on: boolean, sinks: 'front' | 'back' | 'stays' | null }
+const typed = (value: number | null | undefined) => String(value ?? '')
+const { values: said, part, settle } = useStepValues<Said, Input>(
+  props, 'balance', () => ({ extra_g: '', behind_pivot_mm: '', caps_counted: '', caps_on: false, sinks: null }),
+  ({ extra_g, behind_pivot_mm, caps_counted, caps_on, sinks }) => ({
+    extra_g: extra_g ? typed(extra_g) : '', behind_pivot_mm: typed(behind_pivot_mm), caps_counted: typed(caps_counted), caps_on: !!caps_on, sinks: sinks ?? null,
+  }),
+)
+const values = computed({ get: () => ({ ...said.value }) as Record<string, unknown>, set: now => { said.value = now as unknown as Said } })
 const FIELDS: Field[] = [
   { key: 'extra_g', label: 'Change of load', unit: 'g', optional: true, hint: 'Negative when something came off.' },
   { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', measure: 'hand', hint: 'Empty: where the eyepiece is.' },
@@ -20,11 +28,11 @@ const FIELDS: Field[] = [
 ]
 const showsNumbers = ref(false)
 /** What the tube does when it is let go; a load in grams is for who has a scale. */
-const sinks = ref<'front' | 'back' | 'stays' | null>(null)
+const sinks = part('sinks')
 const hasLoad = computed(() => !!String(values.value.extra_g ?? '').trim())
 const { advice, refusal, record } = useAdvice<Schema<'BalanceAdvice'>>('balance', () => ({
   ...asTyped(FIELDS, values.value), caps_on: values.value.caps_on, sinks: hasLoad.value ? null : sinks.value,
-}))
+}), { recorded: settle })
 async function stays () {
   sinks.value = 'stays'
   await record()

@@ -3,13 +3,12 @@ import { scaleLinear } from 'd3-scale'
 import { computed } from 'vue'
 import type { Schema } from '@/api/client'
 import { useEvening } from '@/stores/evening'
-import { useDraft } from '@/shell/drafts'
 import { useUnits } from '@/stores/units'
 import FieldForm from '@/shell/FieldForm.vue'
 import HonestMark from '@/shell/HonestMark.vue'
 import { asTyped, type Field } from '@/shell/fields'
 import { clockTime, fromLocalStamp, localStamp } from '@/shell/time'
-import { stepDraft } from '../drafts'
+import { useStepValues } from '../drafts'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
@@ -17,16 +16,15 @@ import type { Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
-const kept = props.bench.steps.find(one => one.name === 'cool')?.inputs as Schema<'CoolInput'> | null | undefined
 const units = useUnits()
 /** Whose air: a thermometer's once somebody read one, until then that of the weather hours. */
-const { values } = useDraft(() => stepDraft(props.bench, 'cool'), () => ({
-  source: kept?.weather ? 'read' : 'forecast',
-  air_c: String(kept?.weather?.air_c ?? ''),
-  humidity_percent: String(kept?.weather?.humidity_percent ?? ''),
-  tube_c: String(kept?.tube_c ?? props.bench.room_c),
-  out_at: kept?.out_at_utc ? localStamp(kept.out_at_utc, evening.zone) : '',
-}))
+const { values, settle } = useStepValues<Record<string, unknown>, Schema<'CoolInput'>>(
+  props, 'cool', () => ({ source: 'forecast', air_c: '', humidity_percent: '', tube_c: String(props.bench.room_c), out_at: '' }),
+  ({ weather, tube_c, out_at_utc }) => ({
+    source: weather ? 'read' : 'forecast', air_c: String(weather?.air_c ?? ''), humidity_percent: String(weather?.humidity_percent ?? ''),
+    tube_c: String(tube_c ?? props.bench.room_c), out_at: out_at_utc ? localStamp(out_at_utc, evening.zone) : '',
+  }),
+)
 const SOURCES = computed(() => [
   { title: 'a thermometer', value: 'read' },
   { title: props.bench.forecast.source === 'simulated' ? 'simulation' : 'the weather hours', value: 'forecast' },
@@ -49,7 +47,7 @@ const input = computed(() => {
   if (isRead.value && (air_c === null || humidity_percent === null)) return null
   return { weather: isRead.value ? { air_c, humidity_percent } : null, tube_c, out_at_utc: out_at ? fromLocalStamp(String(out_at), evening.zone) : null }
 })
-const { advice, refusal, record } = useAdvice<Schema<'CoolAdvice'>>('cool', input)
+const { advice, refusal, record } = useAdvice<Schema<'CoolAdvice'>>('cool', input, { recorded: settle })
 const scale = computed(() => {
   const one = advice.value
   const all = (one ? [one.dew_point_c, one.optics_c[0], air.value.air_c, Number(values.value.tube_c)] : [0, 20]).map(units.air)

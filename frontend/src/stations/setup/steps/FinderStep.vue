@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import FinderView from '@/drawings/dials/FinderView.vue'
 import ScrewRing from '@/drawings/dials/ScrewRing.vue'
@@ -15,19 +15,44 @@ import AdvicePanel from '../AdvicePanel.vue'
 import NeedLandmark from '../NeedLandmark.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
+import { useStepValues } from '../drafts'
 import { useBench, type Bench } from '@/stores/bench'
 
 const props = defineProps<{ bench: Bench }>()
 const store = useBench()
-const finderId = ref(props.bench.finders[0]?.id ?? null)
-const on = ref<'landmark' | 'star' | 'moon'>('landmark')
-/** Chosen by the distance, unless the landmark is near and somebody wants the other way. */
-const method = ref<'crossing' | 'parallel' | null>(null)
-/** Where the target was seen; nothing is assumed before it was pointed at. */
-const seen = ref<{ right: number, up: number } | null>(null)
-const onMark = ref(false)
-const trouble = ref<Schema<'FinderInput'>['trouble']>(null)
-const mainTube = ref<'still_there' | 'moved' | null>(null)
+type Input = Schema<'FinderInput'>
+interface Said {
+  finderId: number | null
+  on: 'landmark' | 'star' | 'moon'
+  /** Chosen by the distance, unless the landmark is near and somebody wants the other way. */
+  method: 'crossing' | 'parallel' | null
+  /** Where the target was seen; nothing is assumed before it was pointed at. */
+  seen: { right: number, up: number } | null
+  onMark: boolean
+  trouble: Input['trouble']
+  mainTube: 'still_there' | 'moved' | null
+}
+const { values: said, settle } = useStepValues<Said, Input>(props, 'finder', () => ({
+  finderId: props.bench.finders[0]?.id ?? null, on: 'landmark', method: null, seen: null, onMark: false, trouble: null, mainTube: null,
+}), one => ({
+  finderId: one.finder_id, on: one.on ?? 'landmark', method: one.method ?? null, onMark: !!one.on_mark, trouble: one.trouble ?? null,
+  seen: one.seen_right == null || one.seen_up == null ? null : { right: one.seen_right, up: one.seen_up }, mainTube: one.main_tube ?? null,
+}))
+const NOTHING = { seen: null, onMark: false, trouble: null, mainTube: null } as const
+/** Another finder, target or way: what was seen is seen anew. */
+const chosen = <Key extends 'finderId' | 'on' | 'method'>(key: Key) => computed({
+  get: () => said.value[key], set: (value: Said[Key]) => { said.value = { ...said.value, ...NOTHING, [key]: value } },
+})
+const [ownFinderId, on, method] = [chosen('finderId'), chosen('on'), chosen('method')]
+/** One that is still there; else the first. */
+const finderId = computed({
+  get: () => (props.bench.finders.find(one => one.id === ownFinderId.value) ?? props.bench.finders[0])?.id ?? null,
+  set: id => { ownFinderId.value = id },
+})
+const read = <Key extends 'seen' | 'onMark' | 'trouble' | 'mainTube'>(key: Key) => computed({
+  get: () => said.value[key], set: (value: Said[Key]) => { said.value = { ...said.value, [key]: value } },
+})
+const [seen, onMark, trouble, mainTube] = [read('seen'), read('onMark'), read('trouble'), read('mainTube')]
 const showsScrews = ref(false)
 const landmark = computed(() => store.landmark)
 const finder = computed(() => props.bench.finders.find(one => one.id === finderId.value))
@@ -36,14 +61,10 @@ const input = computed(() => finderId.value === null || !isSaid.value || (on.val
   finder_id: finderId.value, on: on.value, landmark: landmark.value, method: method.value, on_mark: onMark.value,
   seen_right: seen.value?.right ?? null, seen_up: seen.value?.up ?? null, trouble: trouble.value, main_tube: mainTube.value,
 })
-const { advice, refusal, record, turned } = useAdvice<Schema<'FinderAdvice'>>('finder', input)
+const { advice, refusal, record, turned } = useAdvice<Schema<'FinderAdvice'>>('finder', input, { recorded: settle })
 function say (now: { seen?: { right: number, up: number }, onMark?: boolean, trouble?: Schema<'FinderInput'>['trouble'] }) {
-  seen.value = now.seen ?? null
-  onMark.value = now.onMark ?? false
-  trouble.value = now.trouble ?? null
-  mainTube.value = null
+  said.value = { ...said.value, ...NOTHING, ...now }
 }
-watch([finderId, on, method], () => say({}))
 /** What was asked is done: the next reading is read anew, and teaches. */
 async function turn () {
   const was = { seen: seen.value ?? undefined, onMark: onMark.value, trouble: trouble.value }

@@ -1,10 +1,10 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted } from 'vue'
 import { itemsAt, type Schema } from '@/api/client'
 import NumberField from '@/shell/NumberField.vue'
 import { useDraft } from '@/shell/drafts'
 import { useAsked, useAttempt } from '@/shell/useAsked'
-import { stepDraft } from '../drafts'
+import { stepDraft, useStepValues } from '../drafts'
 import { useNotices } from '@/shell/notices'
 import AdvicePanel from '../AdvicePanel.vue'
 import NeedLandmark from '../NeedLandmark.vue'
@@ -17,15 +17,21 @@ const props = defineProps<{ bench: Bench }>()
 type Parfocal = Schema<'Parfocal'>
 const notes = itemsAt<Parfocal>('/setup/parfocals')
 const notices = useNotices()
-const eyepieceId = ref(props.bench.longest_eyepiece_id)
-const on = ref<'landmark' | 'star'>(props.bench.ring.is_up ? 'landmark' : 'star')
+interface Said { eyepieceId: number | null, on: 'landmark' | 'star' | null }
+const { part, settle } = useStepValues<Said, Schema<'FocusInput'>>(
+  props, 'focus', () => ({ eyepieceId: null, on: null }), ({ eyepiece_id, on }) => ({ eyepieceId: eyepiece_id, on: on ?? null }),
+)
+const [ownId, ownOn] = [part('eyepieceId'), part('on')]
+/** The longest one until another is chosen; by day a landmark. */
+const eyepieceId = computed({ get: () => props.bench.eyepieces.some(one => one.id === ownId.value) ? ownId.value : props.bench.longest_eyepiece_id, set: id => { ownId.value = id } })
+const on = computed({ get: () => ownOn.value ?? (props.bench.ring.is_up ? 'landmark' : 'star'), set: what => { ownOn.value = what } })
 const store = useBench()
 /** By day a landmark is aimed at only after the Sun guard called it safe, and while it is. */
 const input = computed(() => eyepieceId.value === null || (on.value === 'landmark' && !store.landmark) ? null : {
   eyepiece_id: eyepieceId.value, on: on.value, landmark: on.value === 'landmark' ? store.landmark : null,
 })
 const units = useUnits()
-const { advice, refusal, record } = useAdvice<Schema<'FocusAdvice'>>('focus', input)
+const { advice, refusal, record } = useAdvice<Schema<'FocusAdvice'>>('focus', input, { recorded: settle })
 const { answer: kept, load } = useAsked(() => notes.list(), ['setup'])
 const { values: fresh, forget } = useDraft(() => stepDraft(props.bench, 'parfocal'), () => ({ to: null, shift: '' }))
 const { refusal: noteRefusal, attempt } = useAttempt()

@@ -14,6 +14,7 @@ import StandIn from '../StandIn.vue'
 import NumbersToggle from '../NumbersToggle.vue'
 import StepHead from '../StepHead.vue'
 import { useAdvice } from '../advice'
+import { useStepValues } from '../drafts'
 import type { Bench } from '@/stores/bench'
 import { useInstrument } from '../instrument'
 
@@ -28,13 +29,29 @@ const kept = useKept('level-vial', { vial_divisions: '3', first_foot_deg: '', ax
 const isVial = computed(() => way.value === 'round' || way.value === 'straight')
 const showsNumbers = ref(false)
 /** What was read; nothing is assumed before somebody pointed at it. */
-const bubble = ref<{ divisions: number | string, azimuth_deg: number | string } | null>(null)
-const looks = ref<boolean | null>(null)
-/** Two angles as a phone or a digital level shows them, typed. */
-const angles = ref({ along_deg: '', across_deg: '' })
-const vials = ref<{ first: number, second: number } | null>(null)
-/** One division of the vial and the other numbers, where somebody measured them; empty is a usual one. */
-const sensitivity = ref(String(props.bench.vial_sensitivity_arcmin ?? ''))
+interface Read {
+  bubble: { divisions: number | string, azimuth_deg: number | string } | null
+  looks: boolean | null
+  /** Two angles as a phone or a digital level shows them, typed. */
+  angles: { along_deg: string, across_deg: string }
+  vials: { first: number, second: number } | null
+  /** One division of the vial and the other numbers, where somebody measured them; empty is a usual one. */
+  sensitivity: string
+  radius: string
+  pitch: string
+}
+const { part, settle } = useStepValues<Read, Schema<'LevelInput'>>(props, 'level', () => ({
+  bubble: null, looks: null, angles: { along_deg: '', across_deg: '' }, vials: null,
+  sensitivity: String(props.bench.vial_sensitivity_arcmin ?? ''), radius: String(props.bench.mount.foot_radius_mm ?? ''),
+  pitch: props.bench.mount.levelling === 'screws' ? String(props.bench.mount.screw_pitch_mm ?? '') : '',
+}), ({ reading }) => {
+  if (reading.kind === 'look') return { looks: reading.looks_level }
+  if (reading.kind === 'round') return { bubble: { divisions: reading.bubble_divisions, azimuth_deg: reading.bubble_azimuth_deg } }
+  if (reading.kind === 'straight') return { vials: { first: reading.first_divisions, second: reading.second_divisions } }
+  return reading.source === 'typed' ? { angles: { along_deg: String(reading.along_deg), across_deg: String(reading.across_deg) } } : {}
+})
+const [bubble, looks, angles, vials] = [part('bubble'), part('looks'), part('angles'), part('vials')]
+const [sensitivity, radius, pitch] = [part('sensitivity'), part('radius'), part('pitch')]
 const canKeep = ref(false)
 watch(sensitivity, now => { canKeep.value = !!now.trim() })
 const { refusal: keepRefusal, attempt } = useAttempt()
@@ -47,8 +64,6 @@ async function keepSensitivity () {
   await keepMount({ vial_sensitivity_arcmin: sensitivity.value.trim() as unknown as number })
   canKeep.value = !!keepRefusal.value
 }
-const radius = ref(String(props.bench.mount.foot_radius_mm ?? ''))
-const pitch = ref(props.bench.mount.levelling === 'screws' ? String(props.bench.mount.screw_pitch_mm ?? '') : '')
 const { shown, settled, isOn, isLost, start, stop } = useInstrument('level')
 watch(way, now => now === 'axes' ? start() : stop(), { immediate: true })
 
@@ -90,7 +105,7 @@ const reading = computed(() => {
 const input = computed(() => reading.value && {
   reading: reading.value, foot_azimuths_deg: sent.value, foot_radius_mm: radius.value.trim() || null, screw_pitch_mm: pitch.value.trim() || null,
 })
-const { advice, refusal, record, turned } = useAdvice<Schema<'LevelAdvice'>>('level', input, { waitMs: 250 })
+const { advice, refusal, record, turned } = useAdvice<Schema<'LevelAdvice'>>('level', input, { waitMs: 250, recorded: settle })
 /** What was asked is done: the next reading is read anew, and teaches. */
 async function turn () {
   const was = { bubble: bubble.value, vials: vials.value, angles: angles.value }
@@ -178,10 +193,12 @@ function point (divisions: number, azimuth: number) {
           </v-btn-toggle>
         </div>
         <form v-if="way === 'angles'" class="fields" novalidate @submit.prevent>
-          <NumberField v-model="angles.along_deg" label="Rise along it" unit="°"
-            :error-messages="refusal?.for('along_deg')" />
-          <NumberField v-model="angles.across_deg" label="Rise 90° clockwise" unit="°"
-            :error-messages="refusal?.for('across_deg')" />
+          <NumberField :model-value="angles.along_deg" label="Rise along it" unit="°"
+            :error-messages="refusal?.for('along_deg')"
+            @update:model-value="angles = { ...angles, along_deg: String($event) }" />
+          <NumberField :model-value="angles.across_deg" label="Rise 90° clockwise" unit="°"
+            :error-messages="refusal?.for('across_deg')"
+            @update:model-value="angles = { ...angles, across_deg: String($event) }" />
         </form>
         <NumbersToggle v-model="showsNumbers" />
         <form v-if="showsNumbers" class="fields" novalidate @submit.prevent>

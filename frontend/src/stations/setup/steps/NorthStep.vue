@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
-import { useDraft } from '@/shell/drafts'
 import { useAsked } from '@/shell/useAsked'
-import { stepDraft } from '../drafts'
+import { useStepValues } from '../drafts'
 import NorthDial from '@/drawings/dials/NorthDial.vue'
 import NumberField from '@/shell/NumberField.vue'
 import AdvicePanel from '../AdvicePanel.vue'
@@ -17,10 +16,16 @@ import { useInstrument } from '../instrument'
 const EMPTY = { compass_deg: '', read_deg: '', known_deg: '', drift_arcmin: '', drift_minutes: '', scale_deg: '', altitude_deg: '' }
 const props = defineProps<{ bench: Bench }>()
 const { answer: board, refusal: boardRefusal, load } = useAsked(() => call<Schema<'NorthBoard'>>('/setup/north'), ['evening', 'kit', 'clock'])
-const method = ref<'compass' | 'polaris' | 'shadow' | 'landmark' | 'drift'>('compass')
-const nearIron = ref(false)
-const { values } = useDraft(() => stepDraft(props.bench, 'north'), () => ({ ...EMPTY }))
-const typed = computed({ get: () => values.value as typeof EMPTY, set: now => { values.value = now } })
+type Method = 'compass' | 'polaris' | 'shadow' | 'landmark' | 'drift'
+const text = (value: unknown) => String(value ?? '')
+const { values: typed, part, settle } = useStepValues<typeof EMPTY & { method: Method, nearIron: boolean }, Partial<Schema<'NorthInput'>>>(
+  props, 'north', () => ({ ...EMPTY, method: 'compass', nearIron: false }), one => ({
+    method: one.method ?? 'compass', nearIron: !!one.near_iron, compass_deg: one.method === 'compass' && one.source !== 'live' ? text(one.read_deg) : '',
+    read_deg: one.method === 'landmark' ? text(one.read_deg) : '', known_deg: text(one.known_deg), drift_arcmin: text(one.drift_arcmin),
+    drift_minutes: text(one.drift_minutes), scale_deg: text(one.scale_deg), altitude_deg: text(one.altitude_deg),
+  }),
+)
+const [method, nearIron] = [part('method'), part('nearIron')]
 const { shown, settled, isOn, isLost, start, stop } = useInstrument('compass')
 const isEquatorial = computed(() => board.value?.has_polar_axis ?? false)
 const WAYS = { compass: 'Compass', polaris: 'Polaris', shadow: 'Shadow', landmark: 'Landmark', drift: 'Star drift' } as const
@@ -35,7 +40,7 @@ const input = computed(() => {
   if (method.value === 'compass') return { method: method.value, near_iron: nearIron.value, ...(compass_deg.trim() ? { read_deg: compass_deg, source: isOn.value ? 'live' : 'typed' } : {}), ...scale }
   return { method: method.value, ...scale }
 })
-const { advice, refusal, record } = useAdvice<Schema<'NorthAdvice'>>('north', input, { waitMs: 250 })
+const { advice, refusal, record } = useAdvice<Schema<'NorthAdvice'>>('north', input, { waitMs: 250, recorded: settle })
 onMounted(load)
 watch(method, now => { if (now !== 'compass') stop() })
 </script>
@@ -68,7 +73,8 @@ watch(method, now => { if (now !== 'compass') stop() })
             <v-btn
               @click="isOn ? stop() : start()">{{ isOn ? 'Stop the live compass' : 'Use the live compass' }}</v-btn>
             <NumberField
-              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" unit="°" :readonly="liveDeg !== null"
+              :model-value="liveDeg ?? typed.compass_deg" class="compass" label="It reads" unit="°"
+              :readonly="liveDeg !== null"
               :error-messages="refusal?.for('read_deg')" @update:model-value="typed.compass_deg = String($event)"
             />
             <v-switch v-model="nearIron" color="primary" label="Iron nearby" />

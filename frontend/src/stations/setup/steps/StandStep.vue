@@ -2,13 +2,12 @@
 import { computed } from 'vue'
 import type { Schema } from '@/api/client'
 import HeightView from '@/drawings/dials/HeightView.vue'
-import { stepDraft } from '../drafts'
+import { useStepValues } from '../drafts'
 import { useEvening } from '@/stores/evening'
 import { useUnits } from '@/stores/units'
-import { useDraft } from '@/shell/drafts'
 import { useAttempt } from '@/shell/useAsked'
 import FieldForm from '@/shell/FieldForm.vue'
-import { asTyped, type Field } from '@/shell/fields'
+import { asText, asTyped, type Field } from '@/shell/fields'
 import { useMore } from '@/shell/useMore'
 import AdvicePanel from '../AdvicePanel.vue'
 import NumbersToggle from '../NumbersToggle.vue'
@@ -20,9 +19,6 @@ const props = defineProps<{ bench: Bench }>()
 const evening = useEvening()
 const units = useUnits()
 const present = computed(() => evening.evening?.choice.people_ids ?? props.bench.people.map(one => one.id ?? 0))
-const { values } = useDraft(() => stepDraft(props.bench, 'stand'), () => ({
-  ground: 'grass', lowest_altitude_deg: '20', highest_altitude_deg: String(Math.max(30, props.bench.highest_altitude_deg)), pivot_height_mm: '',
-}))
 const FIELDS: Field[] = [
   {
     key: 'ground', label: 'Where it stands', options: [
@@ -34,10 +30,13 @@ const FIELDS: Field[] = [
   { key: 'highest_altitude_deg', label: 'up to', unit: '° up', optional: true, more: true },
   { key: 'pivot_height_mm', label: 'Pivot height', unit: 'mm', measure: 'hand', hint: 'Empty: chosen for you.', more: true },
 ]
+const { values, settle } = useStepValues<Record<string, unknown>, Schema<'StandInput'>>(props, 'stand', () => ({
+  ground: 'grass', lowest_altitude_deg: '20', highest_altitude_deg: String(Math.max(30, props.bench.highest_altitude_deg)), pivot_height_mm: '',
+}), inputs => asText(FIELDS, inputs))
 const { showsMore: showsNumbers, shown } = useMore(FIELDS, () => refusal.value)
 const input = computed(() => ({ ...asTyped(FIELDS, values.value), people_ids: present.value }))
 const { refusal: choiceRefusal, attempt } = useAttempt()
-const { advice, refusal, record } = useAdvice<Schema<'StandAdvice'>>('stand', input)
+const { advice, refusal, record } = useAdvice<Schema<'StandAdvice'>>('stand', input, { recorded: settle })
 function toggle (id: number) {
   const people_ids = present.value.includes(id) ? present.value.filter(one => one !== id) : [...present.value, id]
   void attempt(() => evening.choose({ people_ids }))
