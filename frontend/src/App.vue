@@ -9,6 +9,7 @@ import WorkingLine from './shell/WorkingLine.vue'
 import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
 import { useEvents } from '@/stores/events'
+import { watchFocus } from './shell/focusPlace'
 import { alsoLater, fetchAhead, lazily, onceOpen } from './shell/lazily'
 import { useKeys } from './shell/keys'
 import { useNotices } from './shell/notices'
@@ -18,10 +19,12 @@ import { useRegime } from './shell/regime'
 import { useRungs } from '@/stores/rungs'
 import { STATIONS } from './shell/stations'
 import { useSums } from './shell/sums'
+import { announced, watchWhite } from './shell/whiteLight'
 
 const NoteSheet = lazily(() => import('./shell/NoteSheet.vue'))
 const EveningSheet = lazily(() => import('./shell/EveningSheet.vue'))
 const SumDialog = lazily(() => import('./shell/SumDialog.vue'))
+const WhiteNotice = lazily(() => import('./shell/WhiteNotice.vue'))
 const KeyHelp = lazily(() => import('./shell/KeyHelp.vue'))
 
 const router = useRouter()
@@ -39,10 +42,12 @@ const passing = computed(() => !!evening.refusal?.isLost && !!evening.evening)
 const isQuiet = computed(() => route.name === 'eyepiece' && passing.value)
 const eveningIsOpen = ref(false)
 const keysAreOpen = ref(false)
+const station = ref<HTMLElement | null>(null)
 const sums = useSums()
 const eveningIsWanted = onceOpen(() => eveningIsOpen.value)
 const noteIsWanted = onceOpen(() => noting.opened !== null)
 const sumIsWanted = onceOpen(() => sums.open !== null)
+const whiteIsWanted = onceOpen(() => announced.value !== null)
 const keysAreWanted = onceOpen(() => keysAreOpen.value)
 
 useKeys(key => {
@@ -53,11 +58,16 @@ useKeys(key => {
   else if (key === 'n') regime.next()
   else if (key === ' ') { if (route.name !== 'eyepiece') void drift.toggle() }
   else if (key === 'o') noting.begin()
-  else if (key === '/') void router.push({ path: '/plan', query: { find: '' } })
+  else if (key === '/') {
+    void router.push({ path: '/plan', query: { find: '' } })
+    if (evening.evening && !evening.evening.site) notices.say('Say where you stand first: what can be found depends on it.')
+  }
   else if (key === 'a') void plan.again()
   else if (key === '?') keysAreOpen.value = true
 })
 
+watchWhite()
+watchFocus()
 useEvents().start()
 onMounted(async () => {
   await evening.refresh()
@@ -68,10 +78,13 @@ onMounted(async () => {
 
 <template>
   <v-app>
+    <a class="skip" href="#station" @click.prevent="station?.focus()">Skip to the station</a>
     <div class="frame">
       <AppHeader @evening="eveningIsOpen = true" @keys="keysAreOpen = true" />
       <StationRail class="rail" />
-      <main class="station" :aria-label="String(route.name ?? '')">
+      <main id="station" ref="station" class="station" tabindex="-1" :aria-label="String(route.name ?? '')">
+        <p v-if="regime.regime === 'dark'" class="forced notice-above">This device forces colours of its own. Dark makes
+          them red, but not dark: turn its brightness down.</p>
         <WorkingLine class="notice-above" />
         <DamageNotice class="notice-above" />
         <p v-if="evening.refusal && !isQuiet" class="refusal" :class="{ passing }" role="alert">
@@ -85,6 +98,7 @@ onMounted(async () => {
     <EveningSheet v-if="eveningIsWanted" v-model="eveningIsOpen" />
     <NoteSheet v-if="noteIsWanted" />
     <SumDialog v-if="sumIsWanted" />
+    <WhiteNotice v-if="whiteIsWanted" />
     <KeyHelp v-if="keysAreWanted" v-model="keysAreOpen" />
     <!-- what can be undone is offered until it is closed: nobody has to hurry -->
     <v-snackbar :model-value="notices.notice !== null" :timeout="notices.notice?.undo ? -1 : 12000" location="bottom"
@@ -107,10 +121,15 @@ onMounted(async () => {
   grid-template: var(--header-height) minmax(0, 1fr) var(--ribbon-height) / var(--rail-width) minmax(0, 1fr);
   grid-template-areas: 'head head' 'rail station' 'ribbon ribbon';
 }
+.skip { position: absolute; z-index: 3000; left: 8px; top: -80px; background: var(--surface); border: 2px solid var(--jade); border-radius: 10px; padding: 0 18px; min-height: 48px; display: flex; align-items: center; }
+.skip:focus { top: 4px; }
+.station:focus { outline: none; } .station:focus-visible { outline: 3px solid var(--jade); outline-offset: -3px; }
 .rail { grid-area: rail; }
 .station { grid-area: station; min-height: 0; min-width: 0; position: relative; display: flex; flex-direction: column; }
 .station > :not(.refusal, .notice-above) { flex: 1 1 0; min-height: 0; }
 .ribbon { grid-area: ribbon; }
+.forced { display: none; padding: 8px 16px; border-bottom: 1px solid var(--line); }
+@media (forced-colors: active) { .forced { display: block; } }
 .refusal { background: var(--brass-wash); padding: 12px 16px; }
 .passing { position: absolute; inset: auto 0 0; z-index: 5; pointer-events: none; border-top: 1px solid var(--brass); }
 @media (max-width: 699px) {

@@ -28,7 +28,7 @@ window.measures = (() => {
   function small (least) {
     return pressed().filter(one => !one.matches('.v-field, .v-field *') || one.matches('.v-field')).flatMap(one => {
       const { width, height } = reach(one)
-      return Math.min(width, height) < least - 0.5 ? [`${name(one)} ${width.toFixed(0)}×${height.toFixed(0)}`] : []
+      return height < least - 0.5 || (least > 24 && width < least - 0.5) ? [`${name(one)} ${width.toFixed(0)}×${height.toFixed(0)}`] : []
     })
   }
   const tooltips = () => [...document.querySelectorAll('[title], svg title')].filter(one => one.matches('title') ? one.parentElement?.closest('svg') : !one.matches('iframe'))

@@ -12,7 +12,7 @@ from pathlib import Path
 from playwright.sync_api import Locator, Page, expect
 
 SOURCE = Path(__file__).parents[2] / "frontend/src"
-OPENS = re.compile(r"<(SideSheet|v-dialog|v-menu|ImportDialog)\b")
+OPENS = re.compile(r"<(SideSheet|PageDialog|v-menu|ImportDialog)\b")
 TABS = ("What to show", "What to plan", "What of the journal")
 STEPS = "Set-up steps"
 EMPTY = "nothing stored"

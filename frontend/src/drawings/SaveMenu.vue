@@ -15,7 +15,7 @@ async function save (kind: 'svg' | 'png') {
 </script>
 
 <template>
-  <v-menu location="bottom end" role="dialog" aria-label="Save as a picture">
+  <v-menu location="bottom end" role="region" aria-label="Save as a picture">
     <template #activator="{ props: bound }"><v-btn v-bind="bound" size="small" variant="text"
       :aria-label="`Save ${name} as a picture`">Save</v-btn></template>
     <v-list role="menu">

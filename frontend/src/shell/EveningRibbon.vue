@@ -78,6 +78,8 @@ const planned = computed(() => (plan.answer?.blocks ?? []).filter(block => block
 const anchor = (place: number) => place > width.value / 2 ? 'end' : 'start'
 const wordX = (place: number) => place > width.value / 2 ? place - 4 : place + 4
 const reach = computed(() => regime.regime === 'dark' ? 48 : 24)
+/** In the dark a place for a finger in a glove, by day a block's own minutes. */
+const reachOf = (width: number) => regime.regime === 'dark' ? Math.max(reach.value, width) : width
 /** Where the places for a finger lie over each other it is the nearest block that is meant. */
 function nearestPlanned (event: MouseEvent, key: string): string {
   if (!event.detail) return key // by the keys it is the one they are on
@@ -176,8 +178,8 @@ const line = computed(() => {
         </g>
         <a v-for="block in planned" :key="block.key" href="/plan" :aria-label="`Planned: ${block.words}`"
           @pointermove="onDrag" @click.prevent="showPlanned(nearestPlanned($event, block.key))">
-          <rect :x="block.x + block.width / 2 - Math.max(reach, block.width) / 2" :y="31 - reach / 2"
-            :width="Math.max(reach, block.width)" :height="reach" class="hit" />
+          <rect :x="block.x + block.width / 2 - reachOf(block.width) / 2" :y="31 - reach / 2"
+            :width="reachOf(block.width)" :height="reach" class="hit" />
           <rect :x="block.x" y="24" :width="block.width" height="18" rx="3" class="planned" />
           <text :x="wordX(block.x)" :text-anchor="anchor(block.x)" y="9" class="hover-word">{{ block.words }}</text>
         </a>

@@ -66,7 +66,7 @@ watch(isOpen, async now => {
   refusal.value = null
   date.value = store.evening?.choice.date ?? ''
   await load()
-})
+}, { immediate: true })
 /** The first place is all that was missing: back to where it was asked for. */
 function leaveWithTheFirst () {
   if (!stored.value?.sites.length) isOpen.value = false

@@ -1,4 +1,5 @@
 <script setup lang="ts" generic="R">
+import PageDialog from './PageDialog.vue'
 import { computed, shallowRef } from 'vue'
 import { call, type FieldProblem } from '@/api/client'
 import { useAttempt } from './useAsked'
@@ -44,7 +45,7 @@ function close () {
 </script>
 
 <template>
-  <v-dialog :model-value="isOpen" max-width="760" scrollable :aria-label="title" @update:model-value="close">
+  <PageDialog :model-value="isOpen" max-width="760" scrollable :aria-label="title" @update:model-value="close">
     <v-card class="import">
       <h1>{{ title }}</h1>
       <p class="quiet">{{ hint }} Nothing is stored before you say so.</p>
@@ -81,7 +82,7 @@ function close () {
         <v-btn @click="close">{{ shown?.isApplied ? 'Close' : 'Cancel' }}</v-btn>
       </div>
     </v-card>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style scoped>

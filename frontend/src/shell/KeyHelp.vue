@@ -1,14 +1,13 @@
 <script setup lang="ts">
+import PageDialog from './PageDialog.vue'
 import { EYEPIECE_KEYS, KEYS } from './keys'
-import { useEscape } from './useEscape'
 const isOpen = defineModel<boolean>({ required: true })
-useEscape(isOpen, () => { isOpen.value = false })
 const named = (key: string | undefined) => key === ' ' ? 'Space' : key
 const shown = (keys: readonly string[]) => keys.length > 2 ? `${keys[0]}–${keys.at(-1)}` : keys.map(named).join(' ')
 </script>
 
 <template>
-  <v-dialog v-model="isOpen" max-width="520" scrollable aria-label="List of keys">
+  <PageDialog v-model="isOpen" max-width="520" scrollable aria-label="List of keys">
     <v-card class="keys">
       <h1>Keys</h1>
       <dl>
@@ -27,7 +26,7 @@ const shown = (keys: readonly string[]) => keys.length > 2 ? `${keys[0]}–${key
       <p class="quiet small">No key fires while you type or while a sheet is open.</p>
       <v-btn color="primary" variant="flat" @click="isOpen = false">Close</v-btn>
     </v-card>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style scoped>

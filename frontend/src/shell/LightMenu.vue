@@ -9,7 +9,7 @@ const regime = useRegime()
 
 <template>
   <v-menu v-model="isOpen" :activator="activator ?? undefined" :open-on-click="false" :close-on-content-click="false"
-    location="bottom end" role="dialog" aria-label="Light">
+    location="bottom end" role="region" aria-label="Light">
     <div class="regimes">
       <h2 id="light-words">Light</h2>
       <v-btn-toggle v-model="regime.regime" role="group" mandatory divided variant="outlined"

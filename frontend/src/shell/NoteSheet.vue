@@ -16,7 +16,7 @@ import SketchPad from './SketchPad.vue'
 import { keepLater } from './keepLater'
 import { asText, type Field } from './fields'
 import { useNotices } from './notices'
-import { fromLocalStamp, localStamp } from './time'
+import { fromLocalStamp, isOwnTime, localStamp } from './time'
 import { useAttempt } from './useAsked'
 import { useItemForm } from './useItemForm'
 import { useThrown } from './useThrown'
@@ -33,12 +33,17 @@ const BEFORE: readonly Field[] = [
   { key: 'magnification', label: 'Power', unit: '×' },
   { key: 'observer_name', label: 'Who looked', optional: true },
 ]
-const STAMP: Field = { key: 'stamp', label: 'When (time of the place)', hint: 'Year-month-dayThour:minute.' }
+/** Whose time is typed: the place's, this device's where there is none, or the world's where a note never had a zone. */
+const whose = computed(() => {
+  if (noting.opened?.item) return isOwnTime(noting.opened.item.zone) ? 'time of the place' : 'UTC'
+  return evening.evening?.site ? 'time of the place' : 'time of this device'
+})
+const stamp = computed<Field>(() => ({ key: 'stamp', label: `When (${whose.value})`, hint: 'Year-month-dayThour:minute.' }))
 const FIRST_FIELDS = BEFORE.slice(0, 1)
-const LATER_FIELDS = [STAMP, ...BEFORE.slice(1)]
+const laterFields = computed(() => [stamp.value, ...BEFORE.slice(1)])
 const OUTCOMES = { seen: 'Seen', glimpsed: 'Glimpsed', 'not seen': 'Not seen' } as const
 /** Fields that show what is wrong with them beside themselves. */
-const SHOWN = [...FIRST_FIELDS, ...LATER_FIELDS].map(field => field.key).concat('observed_at_utc', 'words')
+const SHOWN = BEFORE.map(field => field.key).concat('stamp', 'observed_at_utc', 'words')
 const STEADY_WORDS = ['boiling', 'restless', 'usual', 'calm', 'rock steady']
 const CLEAR_WORDS = ['thick haze', 'haze', 'usual', 'clear', 'crystal']
 
@@ -142,7 +147,7 @@ function close () {
       </details>
       <PictureField :model-value="String(values.picture_name ?? '')"
         @update:model-value="set('picture_name', $event)" />
-      <FieldForm v-model="values" :fields="LATER_FIELDS" :refusal="refusal" />
+      <FieldForm v-model="values" :fields="laterFields" :refusal="refusal" />
       <p v-if="refusal?.for('observed_at_utc')" class="small" role="alert">{{ refusal.for('observed_at_utc') }}</p>
       <fieldset class="steady">
         <legend>Steadiness of the air: {{ steadiness ? STEADY_WORDS[steadiness - 1] : 'not said' }}</legend>

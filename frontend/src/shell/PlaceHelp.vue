@@ -4,6 +4,7 @@ import { call, type Schema } from '@/api/client'
 import { useDraft } from './drafts'
 import DarknessQuestions from './DarknessQuestions.vue'
 import { useAttempt } from './useAsked'
+import { openWhite } from './whiteLight'
 
 /** A position from this device, from a link, or typed as one has it; the darkness by plain questions. */
 const values = defineModel<Record<string, unknown>>({ required: true })
@@ -33,6 +34,9 @@ function take (latitude: number, longitude: number) {
   values.value = { ...values.value, latitude_deg: String(Number(latitude.toFixed(DIGITS))), longitude_deg: String(Number(longitude.toFixed(DIGITS))) }
 }
 function locate () {
+  openWhite('The browser’s question whether this page may know where you are', ask)
+}
+function ask () {
   isBusy.value = true
   complaint.value = ''
   navigator.geolocation.getCurrentPosition(({ coords }) => {

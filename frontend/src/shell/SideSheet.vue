@@ -1,13 +1,12 @@
 <script setup lang="ts">
-import { useEscape } from './useEscape'
+import PageDialog from './PageDialog.vue'
 
 defineProps<{ title: string }>()
 const isOpen = defineModel<boolean>({ required: true })
-useEscape(isOpen, () => { isOpen.value = false })
 </script>
 
 <template>
-  <v-dialog v-model="isOpen" class="side-sheet" transition="fade-transition" :aria-label="title">
+  <PageDialog v-model="isOpen" class="side-sheet" transition="fade-transition" :aria-label="title">
     <section class="sheet">
       <header class="sheet-head">
         <h1>{{ title }}</h1>
@@ -16,7 +15,7 @@ useEscape(isOpen, () => { isOpen.value = false })
       <div class="sheet-body scroll-y"><slot /></div>
       <footer v-if="$slots.actions" class="sheet-foot"><slot name="actions" /></footer>
     </section>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style>

@@ -1,11 +1,10 @@
 <script setup lang="ts">
+import PageDialog from './PageDialog.vue'
 import { shallowRef, watch } from 'vue'
 import { ruleHtml } from './rules'
 import { useSums } from './sums'
-import { useEscape } from './useEscape'
 
 const sums = useSums()
-useEscape(() => sums.open !== null, () => { sums.open = null })
 const SURE = {
   exact: 'Exact for the values given.',
   about: 'About right: an input is estimated.',
@@ -22,7 +21,7 @@ async function readRule () {
 </script>
 
 <template>
-  <v-dialog
+  <PageDialog
     :model-value="sums.open !== null" max-width="600" scrollable aria-label="How this is worked out"
     @update:model-value="sums.open = null"
   >
@@ -41,7 +40,7 @@ async function readRule () {
       </div>
       <v-btn color="primary" variant="flat" autofocus @click="sums.open = null">Close</v-btn>
     </v-card>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style scoped>

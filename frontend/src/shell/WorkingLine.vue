@@ -7,14 +7,12 @@ const events = useEvents()
 </script>
 
 <template>
-  <div class="working" role="status" aria-live="polite">
-    <template v-if="slowness !== 'none' && !events.isLost">
-      <div class="bar" />
-      <p v-if="slowness === 'long'" class="long">{{ canAskAgain ? 'This takes longer than usual.'
-        : 'This takes longer than usual; it is still being stored.' }}
-        <button v-if="canAskAgain" type="button" class="link-button" @click="events.askAgain()">Ask again</button></p>
-      <p v-else class="words">Working …</p>
-    </template>
+  <div v-if="slowness !== 'none' && !events.isLost" class="working">
+    <div class="bar" role="progressbar" aria-label="Working" />
+    <p v-if="slowness === 'long'" class="long" role="status">{{ canAskAgain ? 'This takes longer than usual.'
+      : 'This takes longer than usual; it is still being stored.' }}
+      <button v-if="canAskAgain" type="button" class="link-button" @click="events.askAgain()">Ask again</button></p>
+    <p v-else class="words">Working …</p>
   </div>
 </template>
 

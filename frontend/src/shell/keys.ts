@@ -26,13 +26,13 @@ export const EYEPIECE_KEYS = [
 ] as const
 interface Bound { keys: readonly string[] }
 
-const TYPING = 'input, textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"].v-list'
-const PRESSABLE = 'button, a, [role="button"], [role="switch"], [role="option"], summary'
+const TYPING = 'input:not([type="checkbox"], [type="radio"], [type="range"], [type="file"], [type="button"], [type="submit"]), textarea, select, [contenteditable="true"], [role="combobox"], [role="listbox"].v-list'
+const PRESSABLE = 'input, button, a, [role="button"], [role="switch"], [role="option"], summary'
 
 const LEAVING = '.v-overlay:not(.v-overlay--active)'
 
 /**
- * Call `act` with every bound key, except while somebody types, a dialog is open, or a modifier is held.
+ * Call `act` with every bound key, except while somebody types, a dialog or a menu is open, or a modifier is held.
  * A dialog that was closed and only fades out no longer holds the keys back, nor does the field left in it.
  */
 export function useKeys (act: (key: string) => void, bound: readonly Bound[] = KEYS, host: Window = window) {
@@ -41,11 +41,13 @@ export function useKeys (act: (key: string) => void, bound: readonly Bound[] = K
     const at = event.target instanceof Element ? event.target : null
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return
     if (at?.closest(TYPING) && !at.closest(LEAVING)) return
-    if (host.document.querySelector('.v-overlay--active[role="dialog"]')) return
+    if (host.document.querySelector('.v-overlay--active:not(.v-snackbar)')) return
     if ([' ', 'Enter'].includes(event.key) && at?.closest(PRESSABLE) && !at.closest(LEAVING)) return
-    if (!known.has(event.key)) return
+    // with Caps Lock on it is the same key
+    const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
+    if (!known.has(key)) return
     event.preventDefault()
-    act(event.key)
+    act(key)
   }
   onMounted(() => host.addEventListener('keydown', onKey))
   onBeforeUnmount(() => host.removeEventListener('keydown', onKey))

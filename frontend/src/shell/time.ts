@@ -22,6 +22,9 @@ function inWords (shape: keyof typeof SHAPES, zone: string, moment: Date): strin
 /** The zone this machine is set to. */
 export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone
 
+/** Whether a note knows the time of where it was written; without a zone it is told in the world's, and called so. */
+export const isOwnTime = (zone: string | null | undefined) => !!zone && zone !== 'UTC'
+
 /** `HH:MM` of a moment in a zone, to the nearest minute. */
 export function clockTime (utc: string | null | undefined, zone: string): string {
   if (!utc) return '–'

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
 import { call, Refusal, UNREACHABLE, world, type Schema } from '@/api/client'
 import { useEvents } from './events'
-import { clockTime } from '@/shell/time'
+import { clockTime, ownZone } from '@/shell/time'
 import { inTurn } from '@/shell/turns'
 import { useAsked } from '@/shell/useAsked'
 
@@ -23,7 +23,8 @@ export const useEvening = defineStore('evening', () => {
   function choose (change: Partial<EveningChoice>): Promise<void> {
     return next(async () => { evening.value = await call<Evening>('/evening', { method: 'PATCH', json: change }) })
   }
-  const zone = computed(() => evening.value?.site?.zone ?? 'UTC')
+  /** The zone of the place; without one that of this device, never another one's called local. */
+  const zone = computed(() => evening.value?.site?.zone ?? ownZone())
   /** Which clock everything goes by, where it is not the real one; empty for that. */
   const clockWords = computed(() => {
     const kind = evening.value?.clock ?? 'real'

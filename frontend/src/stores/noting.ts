@@ -5,7 +5,7 @@ import type { Observation } from '@/api/items'
 import { hasDraft, keepDraft } from '@/shell/drafts'
 import { useKept } from '@/shell/kept'
 import { useNotices } from '@/shell/notices'
-import { localStamp } from '@/shell/time'
+import { localStamp, ownZone } from '@/shell/time'
 import { useOutbox, type Letter } from './outbox'
 
 /** The observation being written; it is open again when the lid is, and its words are a draft like any other form's. */
@@ -21,7 +21,7 @@ export const useNoting = defineStore('noting', () => {
     const name = 'observation.new'
     if (hasDraft(localStorage, name)) return useNotices().say('Save or discard the note that is being written first.')
     const { observed_at_utc: at, zone, ...rest } = letter.json as unknown as Observation
-    keepDraft(localStorage, name, { ...rest, zone, stamp: localStamp(at, zone ?? 'UTC'), magnification: String(rest.magnification ?? ''), sent_key: newKey() }, Date.now())
+    keepDraft(localStorage, name, { ...rest, zone, stamp: localStamp(at, zone ?? ownZone()), magnification: String(rest.magnification ?? ''), sent_key: newKey() }, Date.now())
     useOutbox().drop(letter.key)
     opened.value = { item: null }
   }

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageDialog from '@/shell/PageDialog.vue'
 import { computed, onBeforeUnmount, shallowRef, watch } from 'vue'
 import { askFile, call, type Schema } from '@/api/client'
 import RefusalLine from '@/shell/RefusalLine.vue'
@@ -67,7 +68,7 @@ function close () {
 </script>
 
 <template>
-  <v-dialog :model-value="isOpen" max-width="680" scrollable aria-label="Kept safe" @update:model-value="close">
+  <PageDialog :model-value="isOpen" max-width="680" scrollable aria-label="Kept safe" @update:model-value="close">
     <v-card class="safe">
       <h1>Kept safe</h1>
       <section><h2>A copy every day</h2>
@@ -110,7 +111,7 @@ function close () {
         <span class="quiet small figures">{{ told }}</span></div>
       <v-btn class="go" @click="close">Close</v-btn>
     </v-card>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style scoped>

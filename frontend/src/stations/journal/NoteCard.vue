@@ -1,9 +1,10 @@
 <script setup lang="ts">
+import PageDialog from '@/shell/PageDialog.vue'
 import { computed, ref } from 'vue'
 import SketchView from '@/drawings/SketchView.vue'
 import { observations, type Observation } from '@/api/items'
 import { useNotices } from '@/shell/notices'
-import { clockTime } from '@/shell/time'
+import { clockTime, isOwnTime } from '@/shell/time'
 import { useAttempt } from '@/shell/useAsked'
 import { useNoting } from '@/stores/noting'
 import OutcomeMark from './OutcomeMark.vue'
@@ -38,7 +39,8 @@ async function remove () {
     <header>
       <OutcomeMark :state="state" />
       <h3>{{ note.object_name }}</h3>
-      <span class="figures quiet">{{ clockTime(note.observed_at_utc, zone) }}</span>
+      <span class="figures quiet">{{ clockTime(note.observed_at_utc, zone)
+        }}{{ isOwnTime(note.zone) ? '' : ' UTC' }}</span>
       <span v-if="note.outcome" class="small">{{ OUTCOMES[state].word }}</span>
       <span class="tools">
         <v-btn variant="text" size="small" :aria-label="`Change ${note.object_name}`"
@@ -60,14 +62,14 @@ async function remove () {
       </button>
     </div>
     <p v-if="refusal" role="alert" class="small">{{ refusal.words }}</p>
-    <v-dialog :model-value="shown !== null" max-width="760" :aria-label="`${note.object_name}, larger`"
+    <PageDialog :model-value="shown !== null" max-width="760" :aria-label="`${note.object_name}, larger`"
       @update:model-value="shown = null">
       <v-card class="large">
         <SketchView v-if="shown === 'sketch'" :strokes="note.sketch ?? []" :label="`Sketch of ${note.object_name}`" />
         <img v-else :src="`/api/journal/pictures/${note.picture_name}`" :alt="`Picture of ${note.object_name}`">
         <v-btn @click="shown = null">Close</v-btn>
       </v-card>
-    </v-dialog>
+    </PageDialog>
   </article>
 </template>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageDialog from '@/shell/PageDialog.vue'
 import { computed, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
@@ -15,11 +16,11 @@ function ways (ladder: Schema<'Ladder'>) {
   }
   return [...found].map(([through, labels]) => ({ through, labels }))
 }
-watch(isOpen, now => { if (now) void load() })
+watch(isOpen, now => { if (now) void load() }, { immediate: true })
 </script>
 
 <template>
-  <v-dialog v-model="isOpen" max-width="820" scrollable aria-label="What fits">
+  <PageDialog v-model="isOpen" max-width="820" scrollable aria-label="What fits">
     <v-card class="fit">
       <h1>What fits into what</h1>
       <p class="quiet">A smaller barrel fits a bigger one by an adapter, never the other way round.</p>
@@ -36,7 +37,7 @@ watch(isOpen, now => { if (now) void load() })
       </div>
       <v-btn color="primary" variant="flat" @click="isOpen = false">Close</v-btn>
     </v-card>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageDialog from '@/shell/PageDialog.vue'
 import { computed, ref, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useDraft } from '@/shell/drafts'
@@ -48,7 +49,7 @@ async function check () {
 </script>
 
 <template>
-  <v-dialog v-model="isOpen" max-width="620" scrollable aria-label="Check a label">
+  <PageDialog v-model="isOpen" max-width="620" scrollable aria-label="Check a label">
     <v-card class="check">
       <h1>Is the label true?</h1>
       <form class="form" novalidate @submit.prevent="check">
@@ -77,7 +78,7 @@ async function check () {
       </section>
       <v-btn variant="text" @click="isOpen = false">Close</v-btn>
     </v-card>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style scoped>

@@ -7,7 +7,7 @@ const isOpen = defineModel<boolean>({ required: true })
 
 <template>
   <v-menu v-model="isOpen" :activator="activator ?? undefined" :open-on-click="false" location="bottom end"
-    role="dialog" aria-label="More of the kit">
+    role="region" aria-label="More of the kit">
     <v-list role="menu">
       <v-list-item role="menuitem" title="What fits into what" @click="$emit('fit')" />
       <v-list-item role="menuitem" title="Check a label" @click="$emit('label')" />

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageDialog from '@/shell/PageDialog.vue'
 import { watch } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useSums } from '@/shell/sums'
@@ -17,7 +18,7 @@ watch(telescopeId, now => {
 </script>
 
 <template>
-  <v-dialog :model-value="telescopeId !== null" max-width="960" scrollable aria-label="What it can show"
+  <PageDialog :model-value="telescopeId !== null" max-width="960" scrollable aria-label="What it can show"
     @update:model-value="telescopeId = null">
     <v-card class="reach">
       <p v-if="refusal" role="alert">{{ refusal.words }}</p>
@@ -65,7 +66,7 @@ watch(telescopeId, now => {
       <v-progress-linear v-else indeterminate color="primary" aria-label="Looking through the catalogue" />
       <v-btn color="primary" variant="flat" @click="telescopeId = null">Close</v-btn>
     </v-card>
-  </v-dialog>
+  </PageDialog>
 </template>
 
 <style scoped>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import PageDialog from '@/shell/PageDialog.vue'
 import { computed, ref } from 'vue'
 import { askFile } from '@/api/client'
 import ImportDialog from '@/shell/ImportDialog.vue'
@@ -30,7 +31,7 @@ const told = toldFile(count => `Wish for ${count} targets`)
 
 <template>
   <v-btn variant="text" class="open" @click="isOpen = true">Print, save</v-btn>
-  <v-dialog v-model="isOpen" max-width="520" aria-label="On paper and in files">
+  <PageDialog v-model="isOpen" max-width="520" aria-label="On paper and in files">
     <v-card class="paper">
       <h1>On paper</h1>
       <div class="choice">
@@ -58,7 +59,7 @@ const told = toldFile(count => `Wish for ${count} targets`)
       </ul>
       <v-btn class="close" @click="isOpen = false">Close</v-btn>
     </v-card>
-  </v-dialog>
+  </PageDialog>
   <ImportDialog v-model="importIsOpen" title="A plan from a file" :told="told" :hint="HINT"
     preview="/plan/schedule/file-preview" store="/plan/schedule/file" @applied="plan.refresh()" />
 </template>

@@ -56,7 +56,7 @@ onMounted(tonight.load)
         you want them.</span>
       <v-switch :model-value="rungs.ladder.amplifiers_on" color="primary" density="compact" label="Amplifiers"
         class="switch" @update:model-value="toggleAmplifiers" />
-      <v-menu :close-on-content-click="false" location="bottom end" role="dialog" aria-label="More ways">
+      <v-menu :close-on-content-click="false" location="bottom end" role="region" aria-label="More ways">
         <template #activator="{ props: bound }"><v-btn v-bind="bound" variant="text">More ways</v-btn></template>
         <div class="ways">
           <v-switch v-for="(word, way) in WAYS" :key="way" :model-value="rungs.ways[way]" color="primary"

@@ -97,7 +97,7 @@ const sortWord = (key: keyof Rung) => by.value !== key ? 'none' : isDown.value ?
               :class="{ figures: column.sum && column.key !== 'verdict', words: column.key === 'verdict' }">
               <button v-if="column.sum" type="button" class="plain-button open"
                 :tabindex="rung.key === activeKey ? 0 : -1"
-                :aria-label="`${column.show(rung)} ${column.title} of ${rung.label}: how is this worked out?`"
+                :aria-label="`${column.title} ${column.show(rung)} of ${rung.label}: how is this worked out?`"
                 @click.stop="openSum(column.sum, rung.key)">{{ column.show(rung) }}</button>
               <template v-else>{{ column.show(rung) }}</template>
             </td>

@@ -51,7 +51,7 @@ async function say (mishap: Bench['mishaps'][number]) {
       </li>
     </ol>
     <div class="foot">
-    <v-menu v-model="happened" location="top start" role="dialog" aria-label="What moved">
+    <v-menu v-model="happened" location="top start" role="region" aria-label="What moved">
       <template #activator="{ props }"><v-btn v-bind="props" variant="text" class="happened">Something moved
         …</v-btn></template>
       <div class="mishaps">

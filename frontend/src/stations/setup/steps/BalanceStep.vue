@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, type Ref } from 'vue'
 import type { Schema } from '@/api/client'
 import FieldForm from '@/shell/FieldForm.vue'
 import { asTyped, type Field } from '@/shell/fields'
@@ -20,7 +20,7 @@ const { values: said, part, settle } = useStepValues<Said, Input>(
     extra_g: extra_g ? typed(extra_g) : '', behind_pivot_mm: typed(behind_pivot_mm), caps_counted: typed(caps_counted), caps_on: !!caps_on, sinks: sinks ?? null,
   }),
 )
-const values = computed({ get: () => ({ ...said.value }) as Record<string, unknown>, set: now => { said.value = now as unknown as Said } })
+const values = said as unknown as Ref<Record<string, unknown>>
 const FIELDS: Field[] = [
   { key: 'extra_g', label: 'Change of load', unit: 'g', optional: true, hint: 'Negative when something came off.' },
   { key: 'behind_pivot_mm', label: 'Behind the pivot', unit: 'mm', measure: 'hand', hint: 'Empty: where the eyepiece is.' },

@@ -155,7 +155,7 @@ const units = useUnits()
           <div class="answers">
             <v-btn size="large" :variant="isSaid ? 'outlined' : 'flat'" :color="isSaid ? undefined : 'primary'"
               @click="say({ onMark: true })">It sits on the mark</v-btn>
-            <v-menu location="top start" role="dialog" aria-label="What is wrong">
+            <v-menu location="top start" role="region" aria-label="What is wrong">
               <template #activator="{ props: bound }"><v-btn v-bind="bound" size="large" variant="text">Something is
                 wrong …</v-btn></template>
               <v-list role="menu"><v-list-item v-for="one in TROUBLES" role="menuitem"
