@@ -6,6 +6,7 @@ import DamageNotice from './shell/DamageNotice.vue'
 import EveningRibbon from './shell/EveningRibbon.vue'
 import StationRail from './shell/StationRail.vue'
 import WorkingLine from './shell/WorkingLine.vue'
+import { notLoaded } from './router'
 import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
 import { useEvents } from '@/stores/events'
@@ -89,6 +90,11 @@ onMounted(async () => {
         <DamageNotice class="notice-above" />
         <p v-if="evening.refusal && !isQuiet" class="refusal" :class="{ passing }" role="alert">
           {{ evening.refusal.words }}</p>
+        <section v-if="notLoaded" class="not-loaded" role="alert">
+          <h1>{{ STATIONS.find(one => one.name === notLoaded?.name)?.word }} could not be loaded</h1>
+          <p>The application does not answer, so the code of this station did not come. What you typed is kept.</p>
+          <v-btn color="primary" variant="flat" @click="router.push(notLoaded.path)">Try again</v-btn>
+        </section>
         <router-view v-slot="{ Component }">
           <component :is="Component" @evening="eveningIsOpen = true" />
         </router-view>
@@ -126,8 +132,9 @@ onMounted(async () => {
 .station:focus { outline: none; } .station:focus-visible { outline: 3px solid var(--jade); outline-offset: -3px; }
 .rail { grid-area: rail; }
 .station { grid-area: station; min-height: 0; min-width: 0; position: relative; display: flex; flex-direction: column; }
-.station > :not(.refusal, .notice-above) { flex: 1 1 0; min-height: 0; }
+.station > :not(.refusal, .notice-above, .not-loaded) { flex: 1 1 0; min-height: 0; }
 .ribbon { grid-area: ribbon; }
+.not-loaded { position: absolute; inset: 0; z-index: 4; background: var(--ground); display: grid; align-content: center; justify-items: center; gap: 14px; padding: 24px; text-align: center; }
 .forced { display: none; padding: 8px 16px; border-bottom: 1px solid var(--line); }
 @media (forced-colors: active) { .forced { display: block; } }
 .refusal { background: var(--brass-wash); padding: 12px 16px; }

@@ -1,11 +1,19 @@
+import { shallowRef } from 'vue'
 import { createRouter, createWebHistory } from 'vue-router'
+import { counted } from './api/pending'
 import { STATIONS } from './shell/stations'
 
 export const router = createRouter({
   history: createWebHistory(),
   routes: [
     { path: '/', redirect: '/kit' },
-    ...STATIONS.map(({ name, load }) => ({ path: `/${name}`, name, component: load })),
+    // a station's code may take its time to come, and that is shown like everything that does
+    ...STATIONS.map(({ name, load }) => ({ path: `/${name}`, name, component: () => counted(false, load) })),
     { path: '/:rest(.*)*', redirect: '/kit' },
   ],
 })
+
+/** The station whose code could not be loaded, until another one is reached. */
+export const notLoaded = shallowRef<{ name: string, path: string } | null>(null)
+router.onError((_, to) => { notLoaded.value = { name: String(to.name ?? ''), path: to.fullPath } })
+router.afterEach(() => { notLoaded.value = null })

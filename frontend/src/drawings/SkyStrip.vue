@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { least } from 'd3-array'
 import { scaleLinear } from 'd3-scale'
 import { curveCatmullRom, line } from 'd3-shape'
 import { computed, ref } from 'vue'
@@ -17,7 +18,7 @@ const props = defineProps<{
   sun: Schema<'SunWatch'>
   zone: string
 }>()
-defineEmits<{ choose: [key: string] }>()
+const emit = defineEmits<{ choose: [key: string] }>()
 const host = ref<HTMLElement | null>(null)
 const width = useWidth(host)
 const HEIGHT = 180
@@ -48,11 +49,20 @@ const ticks = computed(() => (chosen.value?.track ?? []).slice(1, -1).map(point 
 const glows = computed(() => props.domes.map((dome, n) => ({
   key: n, x: x.value(dome.azimuth_deg), rx: (x.value(dome.width_deg) - x.value(0)) / 2, ry: 24 + 16 * Math.min(3, dome.brighter_mag),
 })))
+/** So near what stands in the sky a press takes it: as near as a finger can tell. */
+const FINGER_PX = 24
+const svg = ref<SVGSVGElement | null>(null)
+function choose (event: MouseEvent) {
+  const box = svg.value!.getBoundingClientRect()
+  const far = (place: typeof places.value[number]) => Math.hypot(place.x - event.clientX + box.left, place.y - event.clientY + box.top)
+  const nearest = least(places.value.filter(place => !place.sun), far)
+  if (nearest && far(nearest) <= FINGER_PX) emit('choose', nearest.key)
+}
 </script>
 
 <template>
   <div ref="host" class="strip">
-    <svg :width="width" :height="HEIGHT" role="group"
+    <svg ref="svg" :width="width" :height="HEIGHT" role="group" @click="choose"
       aria-label="The sky from north through south to north, altitude upwards">
       <ellipse v-for="glow in glows" :key="glow.key" :cx="glow.x" :cy="GROUND" :rx="glow.rx" :ry="glow.ry"
         class="glow" />
@@ -69,10 +79,9 @@ const glows = computed(() => props.domes.map((dome, n) => ({
       </g>
       <text v-for="[word, azimuth] in POINTS" :key="azimuth" :x="x(azimuth)" :y="HEIGHT - 9" text-anchor="middle"
         class="point">{{ word }}</text>
-      <g v-for="place in places" :key="place.key" :class="{ sun: place.sun, chosen: place.key === chosenKey }"
-        @click="place.sun || $emit('choose', place.key)">
+      <g v-for="place in places" :key="place.key" :class="{ sun: place.sun, chosen: place.key === chosenKey }">
         <circle :cx="place.x" :cy="place.y" :r="place.sun ? 9 : place.key === chosenKey ? 7 : 4.5" class="dot" />
-        <circle v-if="!place.sun" :cx="place.x" :cy="place.y" r="16" class="hit" />
+        <circle v-if="!place.sun" :cx="place.x" :cy="place.y" :r="FINGER_PX" class="hit" />
         <text v-if="place.label" :x="place.word_x" :y="place.word_y + 5" class="name">{{ place.label }}</text>
       </g>
     </svg>

@@ -54,7 +54,7 @@ function openLight () {
 .mark { color: var(--jade); font-weight: 800; font-size: 19px; white-space: nowrap; }
 .chip {
   font: inherit; font-size: 15px; color: inherit; background: var(--surface); border: 1px solid var(--edge); border-radius: 24px;
-  min-height: 40px; padding: 0 16px; cursor: pointer; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: 44px;
+  min-height: max(40px, var(--least)); padding: 0 16px; cursor: pointer; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; min-width: max(44px, var(--least));
 }
 .chip:hover { border-color: var(--jade); }
 .chip:not(.wide, .telescope) { flex-shrink: 0; }
@@ -64,7 +64,8 @@ function openLight () {
 @media (max-width: 699px) {
   .header { flex-wrap: wrap; padding: 6px 8px; gap: 6px; }
   .mark { font-size: 16px; order: -2; }
-  .chip { min-height: 48px; padding: 0 12px; }
+  .chip { min-height: 48px; padding: 0 11px; font-size: 14px; }
+  .header .clock { font-size: 12px; padding: 3px 5px 3px 16px; margin: 0; }
   .wide { order: 1; flex: 1 1 55%; }
   .telescope { order: 2; flex: 0 1 38%; }
   .telescope .rest { display: none; }

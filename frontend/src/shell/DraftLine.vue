@@ -13,6 +13,6 @@ defineEmits<{ startOver: [] }>()
 
 <style scoped>
 .draft { border-left: 5px solid var(--line); padding-left: 10px; display: flex; gap: 10px; align-items: center; flex-wrap: wrap; margin: 0; }
-.over { padding: 0; min-height: 32px; }
+.over { padding: 0; min-height: max(32px, var(--least)); }
 @media (max-width: 699px) { .over { min-height: 48px; } }
 </style>

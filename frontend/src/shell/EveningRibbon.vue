@@ -222,7 +222,7 @@ const line = computed(() => {
 .now-dot { fill: var(--jade); }
 @media (max-width: 699px) {
   .ribbon { grid-template-columns: minmax(0, 1fr) auto; }
-  .thread { padding: 0 6px 0 12px; font-size: 14px; min-height: 44px; border-right: 0; } .thread .quiet { display: none; }
+  .thread { padding: 0 6px 0 12px; font-size: 14px; min-height: max(44px, var(--least)); border-right: 0; } .thread .quiet { display: none; }
   .line { display: block; font: inherit; font-size: 14px; color: inherit; background: none; border: 0; height: 100%; min-width: 72px; padding: 0 12px; }
   .all { display: none; }
   .strip { display: none; }

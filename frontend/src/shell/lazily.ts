@@ -25,6 +25,9 @@ export function alsoLater (...loads: Load[]) {
   later.push(...loads)
 }
 
+/** So long after the first sight what is wanted later is fetched: on a slow way the first station comes first. */
+const LATER_MS = 4_000
+
 /** Fetch what is wanted later, one after the other while the page rests: it is there when nobody answers any more. */
 export function fetchAhead (host: Window = window) {
   const rest = (act: () => void) => 'requestIdleCallback' in host ? host.requestIdleCallback(act, { timeout: 4_000 }) : setTimeout(act, 200)
@@ -32,5 +35,5 @@ export function fetchAhead (host: Window = window) {
     const load = later.shift()
     if (load) void load().catch(() => {}).finally(() => rest(next))
   }
-  rest(next)
+  setTimeout(() => rest(next), LATER_MS)
 }

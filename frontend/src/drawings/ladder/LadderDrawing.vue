@@ -51,10 +51,10 @@ const bands = computed(() => props.ladder.bands.map(band => {
 /** What stands at the right edge: limits before claims, those before what a band is for. */
 const edgeWords = computed(() => isNarrow.value ? [] : placeWords([
   ...ceilings.value.map(one => ({
-    key: one.name, words: one.label, y: one.y - 5, top: one.y - 24, bottom: one.y + 24, weight: one.name === 'air' ? 5 : 4, kind: `limit ${one.name}`,
+    key: one.name, words: one.label, y: one.y - 5, top: one.y - 24, bottom: one.y + 24, weight: one.name === 'air' ? 5 : 4, isOnLine: true, kind: `limit ${one.name}`,
   })),
   ...claims.value.map((one, n) => ({
-    key: `box ${n}`, words: `box: ${one.printed.toFixed(0)}×`, y: one.y - 5, top: one.y - 24, bottom: one.y + 24, weight: 3, kind: one.holds ? 'claim' : 'claim struck',
+    key: `box ${n}`, words: `box: ${one.printed.toFixed(0)}×`, y: one.y - 5, top: one.y - 24, bottom: one.y + 24, weight: 3, isOnLine: true, kind: one.holds ? 'claim' : 'claim struck',
   })),
   ...bands.value.flatMap(({ band, words, range, top, bottom }) => [
     { key: band, words, y: top + 17, top: top + 10, bottom: bottom - 3, weight: 2, kind: 'band-word' },
@@ -62,8 +62,8 @@ const edgeWords = computed(() => isNarrow.value ? [] : placeWords([
   ]),
 ], EDGE, height.value - EDGE))
 /** Labels of rungs end where the words at the edge begin. */
-const LETTER_PX = 8
-const widest = computed(() => Math.max(0, ...edgeWords.value.map(one => one.words.length)) * 7 + 14)
+const LETTER_PX = 7.3
+const widest = computed(() => Math.max(0, ...edgeWords.value.map(one => one.words.length)) * 6.6 + 14)
 const labelRoom = computed(() => width.value - rails.value[1] - (isNarrow.value ? 14 : 20) - widest.value)
 const weights = (key: string, amplified: boolean) => key === props.selectedKey ? 3 : amplified ? 1 : 2
 const labels = computed(() => spreadLabels(
@@ -73,7 +73,7 @@ const labels = computed(() => spreadLabels(
   gap.value, EDGE + gap.value / 2 - 2, height.value - EDGE - gap.value / 2 + 2,
 ))
 const placed = computed(() => props.ladder.rungs.map(rung => ({
-  key: rung.key, label: rung.label, shown: fitted(rung.label, labelRoom.value, isNarrow.value ? 7 : LETTER_PX), magnification: rung.magnification, is_amplified: rung.amplifier_ids.length > 0,
+  key: rung.key, label: rung.label, shown: fitted(rung.label, labelRoom.value, isNarrow.value ? 6.3 : LETTER_PX), magnification: rung.magnification, is_amplified: rung.amplifier_ids.length > 0,
   y: y.value(rung.magnification), label_y: labels.value.get(rung.key),
 })))
 /** Only rungs with room for a label are elements of their own; the rest is one path, however many there are. */
@@ -145,11 +145,13 @@ function leaders ({ y, label_y = y }: { y: number, label_y: number | undefined }
       <rect v-for="twin in twins" :key="twin.key" :x="(rails[0] + rails[1]) / 2 - 5" :y="twin.top - 4" width="10"
         :height="twin.bottom - twin.top + 8" rx="5" class="twin" />
       <g v-for="ceiling in ceilings" :key="ceiling.name" :class="['ceiling', ceiling.name]">
-        <line :x1="isNarrow ? rails[0] : rails[1] + LABEL_WIDTH" :x2="width" :y1="ceiling.y" :y2="ceiling.y" />
+        <line :x1="isNarrow ? rails[0] - 6 : rails[1] + LABEL_WIDTH" :x2="isNarrow ? rails[1] + 8 : width"
+          :y1="ceiling.y" :y2="ceiling.y" />
       </g>
       <path v-if="bare" :d="bare" class="bare" />
       <g v-for="claim in claims" :key="claim.claim" class="claim">
-        <line :x1="isNarrow ? rails[0] : rails[1] + LABEL_WIDTH" :x2="width" :y1="claim.y" :y2="claim.y" />
+        <line :x1="isNarrow ? rails[0] - 6 : rails[1] + LABEL_WIDTH" :x2="isNarrow ? rails[1] + 8 : width"
+          :y1="claim.y" :y2="claim.y" />
       </g>
       <g
         v-for="rung in rungs" :id="`rung-${rung.key}`" :key="rung.key" role="option"

@@ -10,15 +10,20 @@ export interface EdgeWord {
   bottom: number
   weight: number
   kind: string
+  /** It stands over a line of its own, and is not to be struck through by it. */
+  isOnLine?: boolean
   /** The word it only makes sense right under. */
   under?: string
 }
 /** Lines of words at the right stand so far apart, in px. */
 export const WORD_GAP = 16
 const NEAR = WORD_GAP + 3
+/** So far under its place a word is clear of the line again. */
+const LINE_ROOM = 17
 
 /** The words that have room, each where it stands; none over another. */
 export function placeWords (wanted: readonly EdgeWord[], top: number, bottom: number): EdgeWord[] {
+  const wantedY = (one: EdgeWord) => wanted.find(other => other.key === one.key)?.y ?? one.y
   let kept = [...wanted]
   for (;;) {
     const places = spreadLabels(kept, WORD_GAP, top, bottom)
@@ -28,7 +33,10 @@ export function placeWords (wanted: readonly EdgeWord[], top: number, bottom: nu
       const above = one.under === undefined ? null : placed.find(other => other.key === one.under)
       return above === null || (!!above && one.y - above.y <= NEAR)
     }
-    const wrong = placed.filter(one => !isRight(one)).sort((a, b) => a.weight - b.weight)[0]
+    // a word pushed into the line it stands over makes room by what pushed it
+    const pushing = (one: EdgeWord) => placed.filter(other => other.weight < one.weight && Math.abs(other.y - one.y) <= NEAR)
+    const pushed = placed.filter(one => one.isOnLine && one.y - wantedY(one) > 2 && one.y - wantedY(one) < LINE_ROOM).flatMap(pushing)
+    const wrong = [...placed.filter(one => !isRight(one)), ...pushed].sort((a, b) => a.weight - b.weight)[0]
     if (!wrong) return placed
     kept = placed.filter(one => one.key !== wrong.key).map(one => wanted.find(other => other.key === one.key) ?? one)
   }

@@ -137,7 +137,7 @@ const counted = computed(() => {
 .right { padding-bottom: 14px; }
 .search { display: flex; gap: 8px; align-items: center; }
 .filters { display: grid; grid-template-columns: repeat(3, minmax(0, 1fr)); gap: 8px; }
-.count { display: flex; gap: 14px; align-items: center; min-height: 28px; } .all { padding: 0; min-height: 28px; }
+.count { display: flex; gap: 14px; align-items: center; min-height: max(28px, var(--least)); } .all { padding: 0; min-height: max(28px, var(--least)); }
 :root[data-regime='dark'] .all { min-height: 48px; }
 .list { flex: 1; min-height: 0; }
 .evening { display: grid; grid-template-columns: 150px minmax(0, 1fr); gap: 12px; width: 100%; padding: 8px; border-top: 1px solid var(--line); content-visibility: auto; contain-intrinsic-size: auto 84px; }

@@ -173,7 +173,7 @@ const STATES = Object.keys(OUTCOMES) as State[]
 .one { border: 1px solid var(--line); border-radius: 10px; background: var(--surface); padding: 10px 14px; display: grid; gap: 6px; } .one header { display: flex; gap: 8px; align-items: center; } .one h3 { flex: 1; font-size: 18px; }
 .all { align-self: start; }
 .rows { list-style: none; margin: 0; padding: 0; }
-.row { display: grid; grid-template-columns: 20px minmax(0, 0.9fr) minmax(0, 1.4fr); gap: 8px; align-items: center; width: 100%; min-height: 40px; border-top: 1px solid var(--line); padding: 4px; content-visibility: auto; contain-intrinsic-size: auto 44px; }
+.row { display: grid; grid-template-columns: 20px minmax(0, 0.9fr) minmax(0, 1.4fr); gap: 8px; align-items: center; width: 100%; min-height: max(40px, var(--least)); border-top: 1px solid var(--line); padding: 4px; content-visibility: auto; contain-intrinsic-size: auto 44px; }
 :root[data-regime='dark'] .row { min-height: 48px; }
 .row:hover { background: var(--jade-wash); } .row:focus-visible { outline-offset: -3px; }
 @media (max-width: 899px) { .lists { overflow-y: auto; } .two { display: flex; flex-direction: column; } .two > section { overflow: visible; } .row { grid-template-columns: 20px minmax(0, 1fr); } .row span { grid-column: 2; } }

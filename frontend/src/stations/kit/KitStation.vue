@@ -121,7 +121,7 @@ onMounted(() => kit.load())
 .head { display: flex; gap: 12px; align-items: center; flex-wrap: wrap; }
 .space { flex: 1; }
 .due { background: var(--brass-wash); border-left: 5px solid var(--brass); border-radius: 6px; padding: 0 14px; display: flex; flex-wrap: wrap; gap: 0 22px; align-items: center; flex: none; }
-.due button { min-height: 44px; text-decoration: underline; text-underline-offset: 3px; }
+.due button { min-height: max(44px, var(--least)); text-decoration: underline; text-underline-offset: 3px; }
 .empty { margin: auto; display: grid; justify-items: center; gap: 14px; text-align: center; max-width: 52ch; }
 .empty svg { stroke: var(--ink-quiet); fill: none; stroke-width: 2.5; stroke-linejoin: round; }
 </style>

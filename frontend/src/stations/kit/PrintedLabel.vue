@@ -28,5 +28,5 @@ watch(printed, async typed => {
 </template>
 
 <style scoped>
-.back { min-height: 21px; padding-top: 4px; }
+.back { min-height: max(21px, var(--least)); padding-top: 4px; }
 </style>

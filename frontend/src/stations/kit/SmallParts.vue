@@ -26,7 +26,7 @@ h2 { font-size: 14px; color: var(--ink-quiet); display: flex; align-items: cente
 .row { display: flex; flex-wrap: wrap; gap: 6px; }
 .part { font: inherit; font-size: 15px; color: inherit; background: var(--surface); border: 1px solid var(--edge); border-radius: 8px; min-height: 48px; padding: 0 10px; cursor: pointer; }
 .part:hover { border-color: var(--jade); }
-.add { padding: 0 6px; min-height: 40px; font-size: 14px; }
+.add { padding: 0 6px; min-height: max(40px, var(--least)); font-size: 14px; }
 @media (max-width: 899px) { .parts { grid-template-columns: 1fr 1fr; } }
 @media (max-width: 699px) { .parts { grid-template-columns: 1fr; } }
 </style>

@@ -13,6 +13,8 @@ const SPACE_PX = 36
 const LEAST_PX = 160
 const RULER_PX = 60
 const LARGEST_SCALE = 0.4
+/** Smaller than this nobody sees what is drawn: the shelf is scrolled instead. */
+const LEAST_SCALE = 0.2
 const host = ref<HTMLElement | null>(null)
 const width = useWidth(host)
 
@@ -25,7 +27,7 @@ const scale = computed(() => {
   const free = width.value - SPACE_PX * (shapes.value.length + 1) - RULER_PX
   const total = shapes.value.reduce((sum, { shape }) => sum + shape.length_mm, 0)
   const tallest = Math.max(1, ...shapes.value.map(({ shape }) => shape.above_mm + shape.below_mm))
-  return Math.max(0.02, Math.min(free / Math.max(1, total), (GROUND - 12) / tallest, LARGEST_SCALE))
+  return Math.max(LEAST_SCALE, Math.min(free / Math.max(1, total), (GROUND - 12) / tallest, LARGEST_SCALE))
 })
 const placed = computed(() => {
   let x = 12

@@ -63,7 +63,7 @@ const hours = (value: number) => `${value.toFixed(1)} h`
 .calendar { display: grid; grid-template-columns: minmax(0, 1fr) 420px; gap: 24px; min-height: 0; }
 .best { flex: 1; font-weight: 600; }
 .nights { list-style: none; margin: 0; padding: 0 0 12px; min-height: 0; }
-.night { display: grid; grid-template-columns: 96px minmax(0, 1fr) 56px 92px 40px; gap: 10px; align-items: center; width: 100%; min-height: 32px; border-top: 1px solid var(--line); padding: 0 6px; font-size: 15px; }
+.night { display: grid; grid-template-columns: 96px minmax(0, 1fr) 56px 92px 40px; gap: 10px; align-items: center; width: 100%; min-height: max(32px, var(--least)); border-top: 1px solid var(--line); padding: 0 6px; font-size: 15px; }
 .night:focus-visible { outline-offset: -3px; }
 .chosen { background: var(--jade-wash); box-shadow: inset 5px 0 0 var(--jade); }
 .day { font-size: 14px; }

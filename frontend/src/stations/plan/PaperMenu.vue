@@ -71,7 +71,7 @@ const told = toldFile(count => `Wish for ${count} targets`)
 ul { list-style: none; margin: 0; padding: 0; display: grid; gap: 8px; }
 li { display: grid; gap: 2px; justify-items: start; }
 .files { display: flex; gap: 20px; flex-wrap: wrap; align-items: center; }
-a { min-height: 36px; display: inline-flex; align-items: center; font-weight: 700; justify-self: start; }
+a { min-height: max(36px, var(--least)); display: inline-flex; align-items: center; font-weight: 700; justify-self: start; }
 :root[data-regime='dark'] a { min-height: 48px; }
 h2 { font-size: 16px; }
 .close { justify-self: start; }

@@ -112,7 +112,7 @@ function onKey (block: Block, event: KeyboardEvent) {
 
 <style scoped>
 .plan-column { display: flex; flex-direction: column; gap: 8px; border-left: 1px solid var(--line); padding: 0 0 16px 16px; }
-header { display: flex; flex: none; flex-wrap: wrap; gap: 0 8px; align-items: baseline; min-height: 36px; }
+header { display: flex; flex: none; flex-wrap: wrap; gap: 0 8px; align-items: baseline; min-height: max(36px, var(--least)); }
 header h2 { white-space: nowrap; } header > .figures { flex: 1 0 auto; } header :deep(.v-btn) { padding: 0 4px; }
 .again { color: var(--jade); }
 .blocks, .out { list-style: none; margin: 0; padding: 0; display: grid; gap: 4px; }
@@ -123,14 +123,14 @@ li:not(.break) .what { display: grid; grid-template-columns: 26px minmax(0, 1fr)
 .break .what { border-style: dashed; background: none; padding: 2px 12px; }
 .pinned .what { border-color: var(--brass); box-shadow: inset 4px 0 0 var(--brass); }
 .dragged .what { outline: 3px solid var(--jade); }
-.name { padding: 0; min-height: 24px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; color: var(--ink); }
+.name { padding: 0; min-height: max(24px, var(--least)); overflow: hidden; text-overflow: ellipsis; white-space: nowrap; color: var(--ink); }
 .glass { flex: 1; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
 .deeds { display: flex; align-items: center; grid-column: 2; min-width: 0; }
-.deeds button, .handle { font: inherit; font-size: 14px; color: inherit; background: none; border: 0; min-width: 26px; min-height: 32px; padding: 0 5px; cursor: pointer; }
+.deeds button, .handle { font: inherit; font-size: 14px; color: inherit; background: none; border: 0; min-width: max(26px, var(--least)); min-height: max(32px, var(--least)); padding: 0 5px; cursor: pointer; }
 .deeds button[aria-pressed='true'] { color: var(--brass-ink); font-weight: 700; }
-.handle { grid-row: span 2; touch-action: none; cursor: grab; color: var(--ink-quiet); min-width: 24px; padding: 0; }
+.handle { grid-row: span 2; touch-action: none; cursor: grab; color: var(--ink-quiet); min-width: max(24px, var(--least)); padding: 0; }
 .out li { border-top: 1px solid var(--line); padding: 4px 0; }
-.out .link-button { padding: 0 6px; min-height: 32px; }
+.out .link-button { padding: 0 6px; min-height: max(32px, var(--least)); }
 :root[data-regime='dark'] .deeds button, :root[data-regime='dark'] .handle, :root[data-regime='dark'] .link-button { min-height: 48px; min-width: 48px; }
-@media (max-width: 1023px) { .plan-column { border-left: 0; padding: 8px 0; } .deeds button, .handle { min-width: 44px; min-height: 48px; } }
+@media (max-width: 1023px) { .plan-column { border-left: 0; padding: 8px 0; } .deeds button, .handle { min-width: max(44px, var(--least)); min-height: 48px; } }
 </style>

@@ -102,7 +102,7 @@ header { display: flex; justify-content: space-between; align-items: start; }
 .expected { font-size: 20px; font-weight: 600; line-height: 1.3; }
 dl { display: grid; grid-template-columns: 92px 1fr; gap: 2px 12px; margin: 0; align-items: baseline; }
 dt { color: var(--ink-quiet); font-size: 14px; } dd { margin: 0; }
-.inline { padding: 0; min-height: 28px; }
+.inline { padding: 0; min-height: max(28px, var(--least)); }
 .rungs { list-style: none; margin: 0; padding: 0; }
 .rungs li { display: grid; grid-template-columns: 56px 1fr 108px 64px; gap: 8px; border-top: 1px solid var(--line); padding: 5px 4px; font-size: 15px; align-items: baseline; }
 .named { background: var(--jade-wash); }

@@ -31,7 +31,7 @@ const sight = computed(() => props.prospect.sight)
 
 <style scoped>
 article { border-top: 1px solid var(--line); }
-.line { display: grid; grid-template-columns: minmax(110px, 1.1fr) 106px 96px minmax(0, 1.7fr) 98px; gap: 8px; align-items: center; width: 100%; min-height: 44px; padding: 4px 8px; font-size: 15px; }
+.line { display: grid; grid-template-columns: minmax(110px, 1.1fr) 106px 96px minmax(0, 1.7fr) 98px; gap: 8px; align-items: center; width: 100%; min-height: max(44px, var(--least)); padding: 4px 8px; font-size: 15px; }
 .line:focus-visible { outline-offset: -3px; }
 .when { font-size: 14px; letter-spacing: -0.03em; text-align: right; white-space: nowrap; }
 .noted { font-weight: 400; margin-left: 6px; }

@@ -75,9 +75,9 @@ section:last-child { border-bottom: 0; }
 h2 { font-size: 14px; color: var(--ink-quiet); }
 ul { list-style: none; padding: 0; margin: 0; }
 .line { display: flex; align-items: center; }
-.climb { min-height: 32px; flex: 1; }
-.why { min-height: 32px; padding: 0 4px; }
+.climb { min-height: max(32px, var(--least)); flex: 1; }
+.why { min-height: max(32px, var(--least)); padding: 0 4px; }
 .climb:hover { color: var(--jade); }
-.link-button { padding: 4px 0; min-height: 34px; }
+.link-button { padding: 4px 0; min-height: max(34px, var(--least)); }
 @media (max-width: 1099px) { .advice { grid-column: 1 / -1; overflow: visible; } }
 </style>

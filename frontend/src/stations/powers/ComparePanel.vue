@@ -77,7 +77,7 @@ const { shown, beforePx, afterPx, onScroll } = useWindow(shared, rowPx, host)
       <h2>The same glass in both</h2>
       <table :aria-rowcount="shared.length + 1">
         <thead>
-          <tr><th>Eyepiece</th><th>{{ pair[0]?.telescope_name }}</th><th>{{ pair[1]?.telescope_name }}</th></tr>
+          <tr><th>Eyepiece</th><th v-for="id in chosen" :key="id ?? 0">{{ named.find(one => one.id === id)?.name }}</th></tr>
         </thead>
         <tbody>
           <tr v-if="beforePx" aria-hidden="true" :style="{ height: `${beforePx}px` }" />
@@ -114,14 +114,14 @@ const { shown, beforePx, afterPx, onScroll } = useWindow(shared, rowPx, host)
 .figures { font-size: 14px; letter-spacing: -0.04em; white-space: nowrap; }
 table { border-collapse: collapse; width: 100%; font-size: 15px; } th, td { text-align: left; padding: 0 4px; border-bottom: 1px solid var(--line); } td:first-child { white-space: nowrap; font-size: 14px; }
 
-.open { min-height: 24px; min-width: 24px; font: inherit; letter-spacing: inherit; margin-right: 0.3em; text-decoration: underline dotted; text-underline-offset: 3px; }
+.open { min-height: max(24px, var(--least)); min-width: max(24px, var(--least)); font: inherit; letter-spacing: inherit; margin-right: 0.3em; text-decoration: underline dotted; text-underline-offset: 3px; }
 .none { height: 100%; display: grid; place-content: center; gap: 14px; text-align: center; }
-@media (max-width: 899px) { .compare { grid-template-columns: 1fr 1fr; overflow-y: auto; } .table { grid-column: 1 / -1; } .drawing { min-height: 420px; } }
+@media (max-width: 899px) { .compare { grid-template-columns: 1fr 1fr; height: auto; align-content: start; } .table { grid-column: 1 / -1; } .drawing { min-height: 420px; } }
 .narrow tr:not([aria-hidden]) { display: grid; grid-template-columns: 1fr 1fr; align-content: start; border-bottom: 1px solid var(--line); }
 .narrow :is(td, th) { border: 0; padding: 2px 4px; }
 .narrow thead th:first-child { display: none; }
 .narrow td:first-child { grid-column: 1 / -1; font-weight: 700; line-height: 28px; }
 .narrow td.figures { display: flex; gap: 0 8px; letter-spacing: -0.06em; }
-.narrow .open { margin: 0; min-height: 32px; }
+.narrow .open { margin: 0; min-height: max(32px, var(--least)); }
 @media (max-width: 699px) { .compare { gap: 8px; padding: 8px; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); } .side { min-width: 0; } .table { max-height: 60dvh; } }
 </style>

@@ -80,11 +80,11 @@ const relief = computed(() => {
 
 <style scoped>
 .four { display: flex; flex-wrap: wrap; gap: 6px 14px; justify-content: space-between; }
-.all { padding: 0; min-height: 30px; }
+.all { padding: 0; min-height: max(30px, var(--least)); }
 .timer { display: flex; align-items: center; gap: 14px; }
 .inline { padding: 0; min-height: 0; }
 .more { display: grid; grid-template-columns: repeat(3, 1fr); gap: 8px 12px; margin: 0; }
 dt { font-size: 13.5px; color: var(--ink-quiet); } dd { margin: 0; }
-.open { text-decoration: underline dotted; text-underline-offset: 3px; min-height: 32px; font-size: 15px; }
-@media (max-width: 699px) { .more { grid-template-columns: 1fr 1fr; } .all { min-height: 48px; } .open { min-height: 44px; } }
+.open { text-decoration: underline dotted; text-underline-offset: 3px; min-height: max(32px, var(--least)); font-size: 15px; }
+@media (max-width: 699px) { .more { grid-template-columns: 1fr 1fr; } .all { min-height: 48px; } .open { min-height: max(44px, var(--least)); } }
 </style>

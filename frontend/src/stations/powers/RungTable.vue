@@ -114,17 +114,17 @@ const sortWord = (key: keyof Rung) => by.value !== key ? 'none' : isDown.value ?
 .rows { overflow: auto; min-height: 0; }
 table { border-collapse: collapse; width: 100%; font-size: 14px; }
 th { position: sticky; top: 0; background: var(--ground); text-align: right; font-size: 13px; padding: 0 5px; line-height: 1.15; }
-th button { min-height: 48px; min-width: 28px; font-weight: 700; }
+th button { min-height: 48px; min-width: max(28px, var(--least)); font-weight: 700; }
 thead th { z-index: 1; }
 td { text-align: right; padding: 0 5px; border-top: 1px solid var(--line); white-space: nowrap; }
 th:first-child, td:first-child { text-align: left; padding-left: 8px; }
 tbody tr { cursor: pointer; } tbody tr:hover { background: var(--jade-wash); }
 td:last-child, th:last-child { text-align: left; }
-.words { white-space: normal; min-width: 240px; font-weight: 400; line-height: 1.15; }
-.words .open { display: -webkit-box; -webkit-line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; max-height: 2.3em; min-height: 24px; }
+.words { white-space: normal; min-width: 150px; font-weight: 400; line-height: 1.15; }
+.words .open { display: -webkit-box; -webkit-line-clamp: 2; -webkit-box-orient: vertical; overflow: hidden; max-height: 2.3em; min-height: max(24px, var(--least)); }
 tbody tr:focus-visible { outline-offset: -3px; }
 .room { cursor: auto; }
-p a { min-height: 24px; display: inline-flex; align-items: center; }
-.open { min-height: 32px; min-width: 32px; font: inherit; text-align: inherit; text-decoration: underline dotted; text-underline-offset: 3px; }
+p a { min-height: max(24px, var(--least)); display: inline-flex; align-items: center; }
+.open { min-height: max(32px, var(--least)); min-width: max(32px, var(--least)); font: inherit; text-align: inherit; text-decoration: underline dotted; text-underline-offset: 3px; }
 .chosen { background: var(--jade-wash); font-weight: 700; box-shadow: inset 5px 0 0 var(--jade); }
 </style>

@@ -108,7 +108,7 @@ figure { flex: 1; min-width: 0; margin: 0; display: flex; flex-direction: column
 .modes :deep(.v-btn) { padding: 0 9px; }
 .when { position: absolute; right: 0; bottom: 0; display: grid; justify-items: end; }
 .when .v-btn { min-width: 0; padding: 0 6px; }
-.now { padding: 0 2px; min-height: 32px; white-space: nowrap; }
+.now { padding: 0 2px; min-height: max(32px, var(--least)); white-space: nowrap; }
 .modes { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
 @media (max-width: 699px) { .discs { height: 370px; padding-bottom: 48px; flex: none; } }
 </style>

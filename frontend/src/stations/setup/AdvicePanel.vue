@@ -75,7 +75,10 @@ const bench = useBench()
 @media (max-width: 699px) {
   .advice { display: contents; }
   .advice > * { margin: 0 14px 14px; }
-  .advice > .instruction { font-size: 20px; order: -1; position: sticky; top: 0; z-index: 2; background: var(--ground); margin: 0; padding: 10px 14px; border-bottom: 1px solid var(--line); }
+  .advice > :is(.instruction, .refusal, .hazard-words) {
+    font-size: 20px; line-height: 1.22; order: -1; position: sticky; top: 0; z-index: 2; background: var(--ground); margin: 0; padding: 10px 14px; border-bottom: 1px solid var(--line);
+    min-height: calc(3lh + 20px); /* room for three lines: the drawing under it stays where it is */
+  }
   /* and what is pressed next stays at the thumb */
   .advice > .main { position: sticky; bottom: 0; z-index: 2; background: var(--ground); margin: 0; padding: 8px 14px; }
   .advice > .main:empty { display: none; }

@@ -77,7 +77,7 @@ async function say (mishap: Bench['mishaps'][number]) {
 .bench-path { border-right: 1px solid var(--line); display: flex; flex-direction: column; min-height: 0; overflow-y: auto; padding: 6px 0; }
 ol { list-style: none; margin: 0; padding: 0; }
 .stop {
-  display: grid; grid-template-columns: 30px 1fr; column-gap: 8px; align-items: center; width: 100%; text-align: left; min-height: 40px; padding: 2px 10px 2px 12px;
+  display: grid; grid-template-columns: 30px 1fr; column-gap: 8px; align-items: center; width: 100%; text-align: left; min-height: max(40px, var(--least)); padding: 2px 10px 2px 12px;
   background: none; border: 0; border-left: 4px solid transparent; color: inherit; font: inherit; font-size: 15px; cursor: pointer; line-height: 1.15;
 }
 .stop:focus-visible { outline-offset: -3px; }
@@ -100,7 +100,7 @@ ol { list-style: none; margin: 0; padding: 0; }
 .sun :deep(svg) { height: 92px; }
 .sun figcaption { font-size: 13px; line-height: 1.2; }
 .hidden { display: none; }
-.card { padding: 8px 16px; min-height: 40px; display: grid; align-items: center; text-decoration: none; }
+.card { padding: 8px 16px; min-height: max(40px, var(--least)); display: grid; align-items: center; text-decoration: none; }
 @media (max-width: 699px) {
   .bench-path { border-right: 0; border-bottom: 1px solid var(--line); overflow: visible; padding: 0; }
   ol { display: flex; overflow-x: auto; }

@@ -35,6 +35,6 @@ function spoils () {
 .step-head { display: grid; gap: 2px; flex: none; }
 .done { border-left: 5px solid var(--jade); padding-left: 10px; }
 .spoiled { border-left: 5px dashed var(--brass); padding-left: 10px; }
-.again { padding: 0; min-height: 28px; font-size: 14px; }
+.again { padding: 0; min-height: max(28px, var(--least)); font-size: 14px; }
 @media (max-width: 699px) { .again { min-height: 48px; } }
 </style>

@@ -56,6 +56,6 @@ watch(() => rungs.selectedKey, load)
 .gains { list-style: none; padding: 0; margin: 0; display: grid; gap: 6px; }
 .gains li { border-left: 4px solid var(--line); padding-left: 10px; }
 .gains li:first-child { border-left-color: var(--brass); }
-.link-button { padding: 2px 0; min-height: 36px; }
+.link-button { padding: 2px 0; min-height: max(36px, var(--least)); }
 @media (max-width: 699px) { .link-button { min-height: 48px; } }
 </style>

@@ -148,9 +148,10 @@ const units = useUnits()
               :star="star"
               class="view" @seen="(right, up) => say({ seen: { right, up } })"
             />
-            <figure v-if="advice && !advice.agrees && advice.screws.length" class="screws"><ScrewRing
+            <!-- its place is kept from the start: what is pointed at keeps its box -->
+            <figure class="screws"><template v-if="advice && !advice.agrees && advice.screws.length"><ScrewRing
               :screws="advice.screws" /><figcaption class="small quiet">The ring seen from
-              behind</figcaption></figure>
+              behind</figcaption></template></figure>
           </div>
           <div class="answers">
             <v-btn size="large" :variant="isSaid ? 'outlined' : 'flat'" :color="isSaid ? undefined : 'primary'"
