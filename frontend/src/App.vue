@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { useRoute } from 'vue-router'
 import AppHeader from './shell/AppHeader.vue'
 import DamageNotice from './shell/DamageNotice.vue'
 import EveningRibbon from './shell/EveningRibbon.vue'
 import StationRail from './shell/StationRail.vue'
 import WorkingLine from './shell/WorkingLine.vue'
-import { notLoaded } from './router'
+import { go, notLoaded } from './router'
 import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
 import { useEvents } from '@/stores/events'
@@ -28,7 +28,6 @@ const SumDialog = lazily(() => import('./shell/SumDialog.vue'))
 const WhiteNotice = lazily(() => import('./shell/WhiteNotice.vue'))
 const KeyHelp = lazily(() => import('./shell/KeyHelp.vue'))
 
-const router = useRouter()
 const route = useRoute()
 const regime = useRegime()
 const evening = useEvening()
@@ -53,14 +52,14 @@ const keysAreWanted = onceOpen(() => keysAreOpen.value)
 
 useKeys(key => {
   const station = STATIONS[Number(key) - 1]
-  if (key >= '1' && station) void router.push(`/${station.name}`)
+  if (key >= '1' && station) go(`/${station.name}`)
   else if (key === ',') rungs.step(-1)
   else if (key === '.') rungs.step(1)
   else if (key === 'n') regime.next()
   else if (key === ' ') { if (route.name !== 'eyepiece') void drift.toggle() }
   else if (key === 'o') noting.begin()
   else if (key === '/') {
-    void router.push({ path: '/plan', query: { find: '' } })
+    go({ path: '/plan', query: { find: '' } })
     if (evening.evening && !evening.evening.site) notices.say('Say where you stand first: what can be found depends on it.')
   }
   else if (key === 'a') void plan.again()
@@ -93,7 +92,7 @@ onMounted(async () => {
         <section v-if="notLoaded" class="not-loaded" role="alert">
           <h1>{{ STATIONS.find(one => one.name === notLoaded?.name)?.word }} could not be loaded</h1>
           <p>The application does not answer, so the code of this station did not come. What you typed is kept.</p>
-          <v-btn color="primary" variant="flat" @click="router.push(notLoaded.path)">Try again</v-btn>
+          <v-btn color="primary" variant="flat" @click="go(notLoaded.path)">Try again</v-btn>
         </section>
         <router-view v-slot="{ Component }">
           <component :is="Component" @evening="eveningIsOpen = true" />

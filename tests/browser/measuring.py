@@ -31,6 +31,17 @@ def prepare(page: Page) -> None:
     page.evaluate((HERE / "measures.js").read_text())
 
 
+def greenest(page: Page) -> int:
+    """Return the most green or blue any pixel of the window has, of 255."""
+    shot = np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB"))
+    return int(shot[..., 1:].max())
+
+
+def red_alone(page: Page) -> None:
+    """Fail where a pixel is not red alone."""
+    assert greenest(page) <= MOST_GREEN_OR_BLUE
+
+
 def measured(page: Page, regime: str) -> Found:
     """Return what is wrong with a page as it stands, by measure; nothing where it is well."""
     prepare(page)
@@ -44,8 +55,7 @@ def measured(page: Page, regime: str) -> Found:
         "collision": page.evaluate("measures.collisions()"),
     }
     if dark:
-        shot = np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB"))
-        most = int(shot[..., 1:].max())
+        most = greenest(page)
         found["green or blue"] = [str(most)] if most > MOST_GREEN_OR_BLUE else []
     page.keyboard.press("Shift")
     found["focus"] = page.evaluate("measures.unfocused()")

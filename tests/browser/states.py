@@ -5,16 +5,20 @@ is in, and a test finds any file that opens something and is not told of.
 """
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
+from .warm import Server
+
 SOURCE = Path(__file__).parents[2] / "frontend/src"
 OPENS = re.compile(r"<(SideSheet|PageDialog|v-menu|ImportDialog)\b")
 TABS = ("What to show", "What to plan", "What of the journal")
 STEPS = "Set-up steps"
+# parts that lend their frame to what is told below
+LENT = {"shell/SideSheet.vue", "shell/PageDialog.vue", "shell/ImportDialog.vue"}
 EMPTY = "nothing stored"
 WORDS = {
     "kit": "Kit", "powers": "Powers", "setup": "Set-up", "plan": "Plan", "eyepiece": "Eyepiece",
@@ -30,6 +34,7 @@ class Opening:
     place: str
     presses: tuple[tuple[str, str], ...]
     on_phone: bool | None = None  # only there, or only on a wide screen
+    regime: str = ""  # only in that one
 
 
 def press(name: str, role: str = "button") -> tuple[str, str]:
@@ -38,13 +43,15 @@ def press(name: str, role: str = "button") -> tuple[str, str]:
 
 MORE, WRONG = press("^More: fit"), press("^Something is wrong")
 HERON = press("^Heron 140 140")
+FILE, ASK = press("Import a file", "text"), press("Choose a file", "text")
 OPENINGS = (
     Opening("shell/LightMenu.vue", "kit", (press("^(Daylight|Dusk|Dark)$"),)),
     Opening("shell/EveningSheet.vue", "kit", (press("Larkstone"),)),
+    Opening("shell/WhiteNotice.vue", "kit", (MORE, FILE, ASK), None, "dark"),
     Opening("shell/KeyHelp.vue", "kit", (press("?", "key"),)),
     Opening("shell/NoteSheet.vue", "kit", (press("o", "key"),)),
     Opening("shell/SumDialog.vue", "powers/Ladder", (press("true field"),)),
-    Opening("shell/ImportDialog.vue", "kit", (MORE, press("Import a file", "text"))),
+    Opening("stations/kit/KitStation.vue", "kit", (MORE, FILE)),
     Opening("drawings/SaveMenu.vue", "powers/Ladder", (press("^Save ladder"),)),
     Opening("stations/kit/MoreMenu.vue", "kit", (MORE,)),
     Opening("stations/kit/BoxSheet.vue", EMPTY, (press("^Put your first"),)),
@@ -73,7 +80,7 @@ def files_that_open() -> set[str]:
     """Whatever file of the page opens something over it; parts that only lend their frame not."""
     files = SOURCE.rglob("*.vue")
     found = {str(one.relative_to(SOURCE)) for one in files if OPENS.search(one.read_text())}
-    return found - {"shell/SideSheet.vue"}
+    return found - LENT
 
 
 # counts what is asked for and not answered yet; before the page's own code runs
@@ -103,6 +110,14 @@ def settle(page: Page) -> None:
     page.evaluate("document.fonts.ready")
 
 
+def lay_out(demo: Server) -> None:
+    """Give the demo what it does not hold and a screen may show: a sketch, a planned evening."""
+    note = {"object_name": "M42", "observed_at_utc": "2027-02-13T20:00:00Z", "outcome": "seen"}
+    sketch = {"sketch": [{"points": [0, 0, 300, 200, 400, -100]}]}
+    demo.ask("/api/journal/observations", note | sketch)
+    demo.ask("/api/plan/schedule", {"target_keys": []})
+
+
 def steps(page: Page) -> Locator:
     return page.get_by_role("navigation", name=STEPS).get_by_role("listitem")
 
@@ -117,11 +132,13 @@ def words_of(one: Locator) -> str:
     return (title if title.count() else one).inner_text().strip()
 
 
-def places(page: Page) -> Iterator[str]:
-    """Go to every place of the page, one after the other; each yields its name."""
+def places(page: Page, only: Sequence[str] = ()) -> Iterator[str]:
+    """Go to every place of the page, or of some stations, in turn; each yields its name."""
     stations = page.get_by_role("navigation", name="Stations").get_by_role("link")
     for n in range(stations.count()):
         station = str(stations.nth(n).get_attribute("href")).strip("/")
+        if only and station not in only:
+            continue
         stations.nth(n).click()
         page.locator(f'main[aria-label="{station}"] :is(h1, h2)').first.wait_for()
         settle(page)
@@ -162,8 +179,10 @@ def open_it(page: Page, opening: Opening) -> None:
 
 
 def close_it(page: Page) -> None:
-    for _ in range(3):
-        if page.locator(".v-overlay--active:not(.v-snackbar)").count():
-            page.keyboard.press("Escape")
-            page.wait_for_timeout(50)
-    expect(page.locator(".v-overlay--active:not(.v-snackbar)")).to_have_count(0)
+    """Close whatever is open, one after the other."""
+    active = page.locator(".v-overlay--active:not(.v-snackbar)")
+    for _ in range(active.count()):
+        before = active.count()
+        page.keyboard.press("Escape")
+        expect(active).not_to_have_count(before)
+    expect(active).to_have_count(0)

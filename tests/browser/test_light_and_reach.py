@@ -1,6 +1,5 @@
 """Readable in every light, nothing from elsewhere, and what a page says to a screen reader."""
 
-import re
 import time
 
 import pytest

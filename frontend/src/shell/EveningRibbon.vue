@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { least } from 'd3-array'
 import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { go } from '@/router'
 import { linear } from '@/drawings/linear'
 import { useEvening } from '@/stores/evening'
 import { usePlan } from '@/stores/plan'
@@ -19,7 +19,6 @@ const tonight = useTonight()
 const regime = useRegime()
 const thread = useThread()
 onMounted(thread.load)
-const router = useRouter()
 const strip = ref<HTMLElement | null>(null)
 const width = useWidth(strip)
 const zone = ref<SVGElement | null>(null)
@@ -88,7 +87,7 @@ function nearestPlanned (event: MouseEvent, key: string): string {
 }
 function showPlanned (key: string) {
   tonight.chosenKey = key
-  void router.push({ path: '/plan', query: { tab: 'tonight' } })
+  go({ path: '/plan', query: { tab: 'tonight' } })
 }
 const now = computed(() => {
   const time = Date.parse(store.evening?.now_utc ?? '')
@@ -184,7 +183,7 @@ const line = computed(() => {
           <text :x="wordX(block.x)" :text-anchor="anchor(block.x)" y="9" class="hover-word">{{ block.words }}</text>
         </a>
         <a v-for="mark in marks" :key="mark.x" href="/setup" :aria-label="`Set-up: ${mark.titles.join('; ')}`"
-          @pointermove="onDrag" @click.prevent="$router.push('/setup')">
+          @pointermove="onDrag" @click.prevent="go('/setup')">
           <rect :x="mark.x - reach / 2" :y="31 - reach / 2" :width="reach" :height="reach" class="hit" />
           <path :d="`M${mark.x} 20l7 7l-7 7l-7 -7z`" :class="['setup-mark', { spoiled: mark.spoiled }]" />
           <text v-if="mark.titles.length > 1" :x="mark.x - 10" y="31" text-anchor="end"

@@ -1,13 +1,12 @@
 import { defineStore } from 'pinia'
 import { computed } from 'vue'
-import { useRouter } from 'vue-router'
+import { go } from '@/router'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
 import { useBench } from './bench'
 
 /** The one next step of the whole evening; the server spins it, every station shows it. */
 export const useThread = defineStore('thread', () => {
-  const router = useRouter()
   const bench = useBench()
   const { answer, load } = useAsked(
     () => call<Schema<'Thread'>>('/eyepiece/thread'), ['eyepiece', 'evening', 'kit', 'plan', 'clock', 'setup'],
@@ -21,7 +20,7 @@ export const useThread = defineStore('thread', () => {
     const one = answer.value
     if (!one) return
     if (one.step) bench.goTo(one.step)
-    void router.push(one.leads_to)
+    go(one.leads_to)
   }
   return { answer, words, load, follow }
 })

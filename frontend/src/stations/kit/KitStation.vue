@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
+import { computed, onMounted, ref, watch } from 'vue'
 import type { Schema } from '@/api/client'
+import { go } from '@/router'
 import { useEvening } from '@/stores/evening'
 import { lazily, onceOpen } from '@/shell/lazily'
 import { useNotices } from '@/shell/notices'
@@ -23,7 +23,6 @@ const kit = useKit()
 const evening = useEvening()
 const notices = useNotices()
 const opened = ref<Opened | null>(null)
-const router = useRouter()
 const boxIsOpen = ref(false)
 const importIsOpen = ref(false)
 const labelIsOpen = ref(false)
@@ -55,6 +54,9 @@ function openDue (due: Schema<'Due'>) {
 async function loadDemo () {
   await kit.loadDemo().catch((error: Error) => notices.say(error.message))
 }
+/** Where nothing is stored yet the keys stand on the one thing to do. */
+const begin = ref<{ $el: HTMLElement } | null>(null)
+watch(begin, now => { if (now && document.activeElement === document.body) now.$el.focus() }, { flush: 'post' })
 onMounted(() => kit.load())
 </script>
 
@@ -84,8 +86,8 @@ onMounted(() => kit.load())
       </svg>
       <h2>Nothing on the bench yet</h2>
       <p>What is printed on the telescope and its eyepieces is enough to begin.</p>
-      <v-btn color="primary" variant="flat" size="large" @click="boxIsOpen = true">Put your first telescope on the
-        bench</v-btn>
+      <v-btn ref="begin" color="primary" variant="flat" size="large" @click="boxIsOpen = true">Put your first
+        telescope on the bench</v-btn>
       <button type="button" class="link-button" @click="loadDemo">or load the demo kit instead</button>
     </div>
     <template v-else-if="kit.owned">
@@ -106,7 +108,8 @@ onMounted(() => kit.load())
       />
       <SmallParts :owned="kit.owned" @open="(kind, item) => opened = { kind, item }" />
     </template>
-    <BoxSheet v-if="boxIsWanted" v-model="boxIsOpen" @unpacked="router.push('/setup')" @by-piece="add('telescope')" />
+    <BoxSheet v-if="boxIsWanted" v-model="boxIsOpen" @unpacked="go('/setup')"
+      @by-piece="add('telescope')" />
     <KitSheet v-if="sheetIsWanted" v-model="opened" />
     <ImportDialog v-if="importIsWanted" v-model="importIsOpen"
       title="Import kit from a file" :told="toldKit" preview="/kit/import-preview"

@@ -77,7 +77,8 @@ const { shown, beforePx, afterPx, onScroll } = useWindow(shared, rowPx, host)
       <h2>The same glass in both</h2>
       <table :aria-rowcount="shared.length + 1">
         <thead>
-          <tr><th>Eyepiece</th><th v-for="id in chosen" :key="id ?? 0">{{ named.find(one => one.id === id)?.name }}</th></tr>
+          <tr><th>Eyepiece</th><th v-for="id in chosen"
+            :key="id ?? 0">{{ named.find(one => one.id === id)?.name }}</th></tr>
         </thead>
         <tbody>
           <tr v-if="beforePx" aria-hidden="true" :style="{ height: `${beforePx}px` }" />

@@ -106,8 +106,9 @@ figure { flex: 1; min-width: 0; margin: 0; display: flex; flex-direction: column
 .one { flex: 1; min-height: 0; }
 .words { display: grid; gap: 4px; }
 .modes :deep(.v-btn) { padding: 0 9px; }
+.modes :deep(.v-btn-group) { max-width: 100%; overflow-x: auto; }
 .when { position: absolute; right: 0; bottom: 0; display: grid; justify-items: end; }
-.when .v-btn { min-width: 0; padding: 0 6px; }
+.when .v-btn { min-width: var(--least); padding: 0 6px; }
 .now { padding: 0 2px; min-height: max(32px, var(--least)); white-space: nowrap; }
 .modes { display: flex; align-items: center; gap: 8px; flex-wrap: wrap; }
 @media (max-width: 699px) { .discs { height: 370px; padding-bottom: 48px; flex: none; } }
