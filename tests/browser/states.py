@@ -100,6 +100,7 @@ COUNT = """(() => {
 })()"""
 QUIET = """() => window.asked === 0 && performance.now() - window.quiet_since > 120 &&
   document.querySelector('main h1, main h2') &&
+  document.getAnimations().every(one => one.playState !== 'running') &&
   ![...document.querySelectorAll('.v-progress-linear')].some(one =>
     one.getBoundingClientRect().height > 0 && one.getAttribute('aria-hidden') !== 'true')"""
 
