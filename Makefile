@@ -7,7 +7,7 @@ WEB := src/jade_perch/web/index.html
 FRONT := $(shell find frontend/src frontend/public frontend/index.html -type f 2>/dev/null) \
          frontend/vite.config.ts frontend/package-lock.json docs/rules.md
 
-.PHONY: demo run test tests bench torture busy falter screenshots build setup setup-dev lint lint-house lint-page unit-page format types catalogue card-font notices pins clean
+.PHONY: demo run test tests bench torture busy falter walk screenshots build setup setup-dev lint lint-house lint-page unit-page format types catalogue card-font notices pins clean
 
 demo: build
 	@$(BIN)/jade-perch demo --port $(PORT)
@@ -87,6 +87,12 @@ falter: setup-dev build
 	@tools/ensure_chromium
 	$(BIN)/python -m pytest -p tests.browser.faltering -n auto --dist worksteal -q tests/browser \
 	  --ignore tests/browser/test_streams.py
+
+# Every state of the page, measured; also in a real window on a virtual screen.
+walk: setup-dev build
+	@tools/ensure_chromium
+	@tools/ensure_window
+	$(BIN)/python tools/walk.py
 
 torture: setup-dev build
 	$(BIN)/python tools/torture.py

@@ -19,7 +19,9 @@ sys.path.insert(0, str(ROOT))
 
 from tests.browser.chromium import launch  # noqa: E402
 
-__all__ = ["PORT", "ROOT", "RUNS", "SITE", "Row", "ask", "launch", "median_ms", "server"]
+__all__ = [
+    "PORT", "ROOT", "RUNS", "SITE", "Row", "ask", "keep_part", "launch", "median_ms", "server",
+]  # fmt: skip
 PORT = 8499
 RUNS = 15
 SITE = Site(
@@ -57,6 +59,16 @@ def ask(path: str, body: object = None, method: str = "GET") -> bytes:
         raise RuntimeError(f"{path}: {response.status} {answer[:200]!r}")
     connection.close()
     return answer
+
+
+def keep_part(file: Path, heading: str, lines: list[str]) -> None:
+    """Write one part of a document anew, from its heading to the next; the others stay."""
+    text = file.read_text("utf-8") if file.is_file() else ""
+    rank = heading.split(" ")[0]
+    before, found, rest = text.partition(f"{heading}\n")
+    after = rest[rest.index(f"\n{rank} ") + 1 :] if found and f"\n{rank} " in rest else ""
+    parts = [before.rstrip("\n"), "\n".join(lines), after.rstrip("\n")]
+    file.write_text("\n\n".join(part for part in parts if part) + "\n", "utf-8")
 
 
 @contextmanager

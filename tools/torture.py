@@ -298,7 +298,9 @@ def main() -> int:
         for row in found:
             print(" | ".join(row), flush=True)
     lines = "".join(f"| {' | '.join(row)} |\n" for row in rows)
-    (ROOT / "docs/reliability.md").write_text(HEAD + lines, "utf-8")
+    file = ROOT / "docs/reliability.md"
+    others = file.read_text("utf-8").partition("\n## ")  # what other tools wrote stays
+    file.write_text(HEAD + lines + "".join(others[1:]), "utf-8")
     return 0
 
 

@@ -21,6 +21,18 @@ describe('the keeper of drafts', () => {
     expect([again.values.value.words, again.isDraft.value, localStorage.length]).toEqual(['', false, 0])
   })
 
+  it('brings back what was thrown away, and stays where it was stored', () => {
+    const form = open(() => 'a')
+    form.values.value = { words: 'a faint ring' }
+    const bringBack = form.forget()
+    expect(form.values.value.words).toBe('')
+    bringBack()
+    expect([form.values.value.words, form.isDraft.value]).toEqual(['a faint ring', true])
+    expect(open(() => 'a').values.value.words).toBe('a faint ring')
+    form.settle()
+    expect([form.values.value.words, form.isDraft.value, localStorage.length]).toEqual(['a faint ring', false, 0])
+  })
+
   it('is one draft a name, and none for no form', async () => {
     const name = ref<string | null>('a')
     const form = open(() => name.value)
