@@ -11,7 +11,7 @@ import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
 import { useEvents } from '@/stores/events'
 import { watchFocus } from './shell/focusPlace'
-import { alsoLater, fetchAhead, lazily, onceOpen } from './shell/lazily'
+import { alsoLater, fetchAhead, lazily, loadNoteSheet, onceOpen } from './shell/lazily'
 import { useKeys } from './shell/keys'
 import { useNotices } from './shell/notices'
 import { useNoting } from '@/stores/noting'
@@ -22,7 +22,7 @@ import { STATIONS } from './shell/stations'
 import { useSums } from './shell/sums'
 import { announced, watchWhite } from './shell/whiteLight'
 
-const NoteSheet = lazily(() => import('./shell/NoteSheet.vue'))
+const NoteSheet = lazily(loadNoteSheet)
 const EveningSheet = lazily(() => import('./shell/EveningSheet.vue'))
 const SumDialog = lazily(() => import('./shell/SumDialog.vue'))
 const WhiteNotice = lazily(() => import('./shell/WhiteNotice.vue'))

@@ -75,7 +75,8 @@ def test_ends_are_taken_and_outside_is_explained(model, name, limits):
         low, to, high = problem.allowed.split()[:3]
         told = pytest.approx((limits.low, limits.high), rel=1e-5)
         assert (float(low), float(high)) == told and to == "to"
-        assert limits.unit in problem.allowed and problem.cure == limits.cure
+        trouble = "“many” is the trouble. " if wrong == "many" else ""
+        assert limits.unit in problem.allowed and problem.cure == trouble + limits.cure
         assert problem.value and problem.detail.startswith(f"{name} is ")
 
 

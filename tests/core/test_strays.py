@@ -42,6 +42,7 @@ def refusal(adapter: TypeAdapter, typed: object) -> str:
 def test_a_refusal_names_it_before_the_cure():
     assert refusal(MM, "25 stone") == "“stone” is the trouble. Type the millimetres."
     assert refusal(FEET, "3.5") == "It is to be a whole number. Count the feet."
+    assert refusal(MM, "\ud800") == "“U+D800” is the trouble. Type the millimetres."
     assert refusal(MM, "25\u200b") == "“zero width space” is the trouble. Type the millimetres."
 
 

@@ -17,9 +17,10 @@ export function watchFocus (host: Document = document) {
 
 const isSeen = (one: HTMLElement) => one.isConnected && one.checkVisibility() && !one.closest('[inert]')
 
-/** The keys begin on the first field of what opens, as soon as there is one, and come back to where they were. */
+/** The keys begin on the first field of what opens, as soon as there is one, and come back to where they were before. */
 export function useFocusPlace (isOpen: Ref<boolean>, host: Document = document) {
   let observer: MutationObserver | null = null
+  let place: HTMLElement | null = null
   const stop = () => {
     observer?.disconnect()
     observer = null
@@ -34,23 +35,29 @@ export function useFocusPlace (isOpen: Ref<boolean>, host: Document = document) 
     first?.focus({ preventScroll: true })
     return !!first
   }
-  async function comeBack (place: HTMLElement | null) {
+  /** Where the keys are: nowhere, where a mouse opened it, so that Space stays the one large button. */
+  function placeOfKeys (): HTMLElement | null {
+    const at = host.activeElement
+    if (!at || at === host.body || !at.matches(':focus-visible')) return null
+    return at.closest('.v-overlay') ? lastPlace : at as HTMLElement
+  }
+  async function comeBack () {
+    if (!place) return
     await nextTick()
     const at = host.activeElement
     if (at && at !== host.body && !at.closest('.v-overlay:not(.v-overlay--active)')) return
-    const next = place && isSeen(place) ? place : host.querySelector<HTMLElement>('main')
+    const next = isSeen(place) ? place : host.querySelector<HTMLElement>('main')
     next?.focus({ preventScroll: true })
   }
-  let place: HTMLElement | null = null
   watch(isOpen, async (now, before) => {
     stop()
     if (now) {
-      place = lastPlace
+      place = placeOfKeys()
       await nextTick()
       if (!isOpen.value || begin()) return
       observer = new MutationObserver(() => { if (begin()) stop() })
       observer.observe(host.body, { childList: true, subtree: true })
-    } else if (before) await comeBack(place)
+    } else if (before) await comeBack()
   }, { immediate: true, flush: 'post' })
   onBeforeUnmount(stop)
 }

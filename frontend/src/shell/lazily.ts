@@ -20,6 +20,9 @@ export function onceOpen (isOpen: () => boolean): Ref<boolean> {
   return was
 }
 
+/** The sheet of a note; at the eyepiece it is there from the start, for nobody may answer when it is wanted. */
+export const loadNoteSheet = () => import('./NoteSheet.vue')
+
 /** Have the code of something ready in a quiet moment. */
 export function alsoLater (...loads: Load[]) {
   later.push(...loads)

@@ -7,7 +7,7 @@ NUMBER = re.compile(r"\s*[-+−–]?\s*\d*(?:[.,]\d*)?(?:[eE][-+]?\d+)?\s*")
 PART = re.compile(r"[.,]\d")
 WORD = re.compile(r"[^\W\d_]+")
 # what cannot be seen is named instead
-INVISIBLE = ("Cc", "Cf", "Zl", "Zp", "Zs")
+INVISIBLE = ("Cc", "Cf", "Cn", "Co", "Cs", "Zl", "Zp", "Zs")
 
 
 def stray(text: str) -> str | None:
@@ -32,5 +32,5 @@ def stray_words(text: str) -> str:
     if found is None:
         return "It is to be a whole number." if PART.search(text) else ""
     if len(found) == 1 and unicodedata.category(found) in INVISIBLE:
-        found = unicodedata.name(found, f"U+{ord(found):04X}").lower()
+        found = unicodedata.name(found, "").lower() or f"U+{ord(found):04X}"
     return f"“{found}” is the trouble."

@@ -3,6 +3,7 @@ import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import HonestMark from '@/shell/HonestMark.vue'
 import { EYEPIECE_KEYS, useKeys } from '@/shell/keys'
+import { loadNoteSheet } from '@/shell/lazily'
 import { useNotices } from '@/shell/notices'
 import { clockTime } from '@/shell/time'
 import { useDriftTimer } from '@/stores/driftTimer'
@@ -49,7 +50,10 @@ const pack = (on: boolean) => router.push({ path: '/eyepiece', query: on ? { pac
 
 /** A note is about what stands in the eyepiece. */
 watch(() => store.here?.target.label, label => { if (label) noting.target = label }, { immediate: true })
-onMounted(store.load)
+onMounted(() => {
+  void store.load()
+  void loadNoteSheet().catch(() => {})
+})
 const waitingWords = computed(() => {
   const count = outbox.waiting.length
   if (!count || !outbox.isLost) return ''

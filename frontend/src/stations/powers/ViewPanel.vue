@@ -104,7 +104,7 @@ const label = (key: string | null | undefined) => rungs.ladder?.rungs.find(rung 
 .discs { position: relative; flex: 1 1 180px; min-height: 200px; display: flex; gap: 8px; justify-content: center; }
 figure { flex: 1; min-width: 0; margin: 0; display: flex; flex-direction: column; align-items: center; }
 .one { flex: 1; min-height: 0; }
-.words { display: grid; gap: 4px; }
+.words { display: grid; gap: 4px; grid-template-columns: minmax(0, 1fr); }
 .modes :deep(.v-btn) { padding: 0 9px; }
 .modes :deep(.v-btn-group) { max-width: 100%; overflow-x: auto; }
 .when { position: absolute; right: 0; bottom: 0; display: grid; justify-items: end; }
