@@ -106,8 +106,9 @@ onMounted(async () => {
     <WhiteNotice v-if="whiteIsWanted" />
     <KeyHelp v-if="keysAreWanted" v-model="keysAreOpen" />
     <!-- what can be undone is offered until it is closed: nobody has to hurry -->
-    <v-snackbar :model-value="notices.notice !== null" :timeout="notices.notice?.undo ? -1 : 12000" location="bottom"
-      class="notice" @update:model-value="notices.notice = null">
+    <v-snackbar :key="notices.count" :model-value="notices.notice !== null"
+      :timeout="notices.notice?.undo ? -1 : 12000" location="bottom" class="notice"
+      @update:model-value="notices.notice = null">
       {{ notices.notice?.words }}
       <template #actions>
         <v-btn v-if="notices.notice?.undo" variant="text" @click="notices.undo()">Undo</v-btn>

@@ -10,7 +10,10 @@ interface Notice {
 /** One line at the bottom of the page, with an undo where something was taken away. */
 export const useNotices = defineStore('notices', () => {
   const notice = shallowRef<Notice | null>(null)
+  /** How many were said: each has its own time. */
+  const count = shallowRef(0)
   function say (words: string, undo?: () => Promise<unknown>) {
+    count.value++
     notice.value = undo ? { words, undo } : { words }
   }
   /** Do something; what is refused is said. Gives whether it was done. */
@@ -32,5 +35,5 @@ export const useNotices = defineStore('notices', () => {
       if (taken) notice.value = { ...taken, words: `Not undone. ${asRefusal(error).words}` }
     }
   }
-  return { notice, say, attempt, undo }
+  return { notice, count, say, attempt, undo }
 })
