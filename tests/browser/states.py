@@ -68,7 +68,7 @@ OPENINGS = (
     Opening("stations/plan/WeatherTab.vue", "plan/Weather", (press("^Read a file"),)),
     Opening("stations/journal/KeepSafe.vue", "journal/Evenings", (press("^Kept safe"),)),
     Opening("stations/journal/ListsTab.vue", "journal/Lists", (press("^A list of your own"),)),
-    Opening("stations/journal/NoteCard.vue", "journal/Evenings", (press("larger$"),)),
+    Opening("stations/journal/NoteCard.vue", "journal/Evenings", (press("larger$"),), False),
     Opening("stations/eyepiece/BesidePanel.vue", "eyepiece", (press("^People and air"),), True),
     Opening("stations/eyepiece/PeopleSheet.vue", "eyepiece", (press("At the eyepiece"),), False),
     Opening("stations/eyepiece/AirSheet.vue", "eyepiece", (press("Air and sky"),), False),
