@@ -64,10 +64,9 @@ def ask(path: str, body: object = None, method: str = "GET") -> bytes:
 def keep_part(file: Path, heading: str, lines: list[str]) -> None:
     """Write one part of a document anew, from its heading to the next; the others stay."""
     text = file.read_text("utf-8") if file.is_file() else ""
-    rank = heading.split(" ")[0]
-    before, found, rest = text.partition(f"{heading}\n")
-    after = rest[rest.index(f"\n{rank} ") + 1 :] if found and f"\n{rank} " in rest else ""
-    parts = [before.rstrip("\n"), "\n".join(lines), after.rstrip("\n")]
+    before, _, rest = text.partition(f"{heading}\n")
+    after = "".join(rest.partition("\n#")[1:])
+    parts = [before.rstrip("\n"), "\n".join(lines), after.strip("\n")]
     file.write_text("\n\n".join(part for part in parts if part) + "\n", "utf-8")
 
 

@@ -37,6 +37,7 @@ from jade_perch.devices.hub import InstrumentHub  # noqa: E402
 from jade_perch.standins.instruments import InstrumentSettings  # noqa: E402
 from jade_perch.store.connection import DATABASE_NAME, connect  # noqa: E402
 from jade_perch.store.damage import damage_of  # noqa: E402
+from measure import keep_part  # noqa: E402
 
 KILLS, WRITERS, NOTES_EACH, DAMAGES, FULL_NOTES = 30, 2, 150, 25, 40
 FUZZ_ROUNDS, PAGES, READINGS, STREAMS, ENDS = 10, 6, 300, 8, 5
@@ -275,7 +276,8 @@ TORTURES: tuple[Callable[[Path], list[Row]], ...] = (
     fuzz,
     streams,
 )
-HEAD = """# How it bears being hurt
+HEADING = "# How it bears being hurt"
+HEAD = f"""{HEADING}
 
 Written by `make torture` (bounded; not part of `make test`). Every figure of the last column is
 meant to be 0 except those that count what was told, laid aside or whole enough. Killed means
@@ -297,10 +299,8 @@ def main() -> int:
         rows += found
         for row in found:
             print(" | ".join(row), flush=True)
-    lines = "".join(f"| {' | '.join(row)} |\n" for row in rows)
-    file = ROOT / "docs/reliability.md"
-    others = file.read_text("utf-8").partition("\n## ")  # what other tools wrote stays
-    file.write_text(HEAD + lines + "".join(others[1:]), "utf-8")
+    lines = [*HEAD.splitlines(), *(f"| {' | '.join(row)} |" for row in rows)]
+    keep_part(ROOT / "docs/reliability.md", HEADING, lines)
     return 0
 
 

@@ -12,7 +12,7 @@ from pathlib import Path
 
 import numpy as np
 from PIL import ImageGrab
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, sync_playwright
 
 from measure import keep_part
 
@@ -21,12 +21,12 @@ sys.path.insert(0, str(ROOT))
 
 from tests.browser import states  # noqa: E402
 from tests.browser.chromium import launch  # noqa: E402
-from tests.browser.measuring import MOST_GREEN_OR_BLUE, Found, measured  # noqa: E402
+from tests.browser.conftest import PHONE, WIDE  # noqa: E402
+from tests.browser.measuring import LEAST_RED, MOST_GREEN_OR_BLUE, Found, measured  # noqa: E402
 from tests.browser.warm import Server, free_port  # noqa: E402
 
 HEADING = "## Walked by program"
 SCREEN = ":97"
-LEAST_RED = 200  # of 255: a screen on which nothing is shown is no proof
 TOOLTIP_MS = 1200  # a browser shows one sooner
 MEASURED = {
     "axe": "axe, with label in name",
@@ -38,37 +38,21 @@ MEASURED = {
     "cut": "controls beyond the window",
     "collision": "words of the ladder over each other",
 }
-SIZES = {"wide": (1280, 800), "phone": (390, 844)}
+SIZES = {"wide": WIDE, "phone": PHONE}
 REGIMES = ("daylight", "dusk", "dark")
-
-
-def open_page(browser: Browser, url: str, size: str, regime: str) -> Page:
-    wide, tall = SIZES[size]
-    context = browser.new_context(
-        viewport={"width": wide, "height": tall},
-        reduced_motion="reduce",
-        has_touch=size == "phone",
-        bypass_csp=True,
-    )
-    context.add_init_script(f"localStorage.setItem('jade-perch.regime', '\"{regime}\"')")
-    context.add_init_script(states.COUNT)
-    page = context.new_page()
-    page.set_default_timeout(30_000)
-    page.goto(url)
-    states.settle(page)
-    return page
 
 
 def walk(browser: Browser, demo: str, empty: str, size: str, regime: str) -> dict[str, Found]:
     found = {}
-    page = open_page(browser, demo, size, regime)
+    page = states.open_page(browser, demo, SIZES[size], regime)
     for place in states.places(page):
         found[place] = measured(page, regime)
     page.context.close()
     for one in states.OPENINGS:
         if one.on_phone not in (None, size == "phone") or one.regime not in ("", regime):
             continue
-        page = open_page(browser, empty if one.place == states.EMPTY else demo, size, regime)
+        url = empty if one.place == states.EMPTY else demo
+        page = states.open_page(browser, url, SIZES[size], regime)
         if one.place != states.EMPTY:
             states.go(page, one.place)
         states.open_it(page, one)
@@ -105,7 +89,7 @@ def window(demo: str) -> list[str]:
                 page.wait_for_timeout(TOOLTIP_MS)
                 shot = np.asarray(ImageGrab.grab(xdisplay=SCREEN).convert("RGB"))
                 most = int(shot[..., 1:].max())
-                if most > MOST_GREEN_OR_BLUE or shot[..., 0].max() < LEAST_RED:
+                if most > MOST_GREEN_OR_BLUE or shot[..., 0].max() <= LEAST_RED:
                     shone.append(f"{place}: {most}")
             context.close()
     finally:

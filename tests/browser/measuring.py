@@ -10,6 +10,7 @@ from playwright.sync_api import Page
 HERE = Path(__file__).parent
 AXE = HERE.parents[1] / "frontend/node_modules/axe-core/axe.min.js"
 MOST_GREEN_OR_BLUE = 8  # of 255; anything more spoils eyes used to the dark
+LEAST_RED = 200  # of 255: a screen on which nothing is shown is no proof
 LEAST_TARGET_PX, LEAST_DARK_PX = 24, 48
 LEAST_EDGE = 3.0  # contrast of what shows where a field or chip is
 RUN_AXE = """async () => {
@@ -31,15 +32,16 @@ def prepare(page: Page) -> None:
     page.evaluate((HERE / "measures.js").read_text())
 
 
-def greenest(page: Page) -> int:
-    """Return the most green or blue any pixel of the window has, of 255."""
-    shot = np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB"))
-    return int(shot[..., 1:].max())
+def pixels(page: Page) -> np.ndarray:
+    return np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB"))
 
 
-def red_alone(page: Page) -> None:
-    """Fail where a pixel is not red alone."""
-    assert greenest(page) <= MOST_GREEN_OR_BLUE
+def assert_red_alone(page: Page, where: str) -> None:
+    """Fail where a pixel is not red alone, or nothing is shown at all."""
+    page.evaluate("document.fonts.ready")  # words are not painted before their type is there
+    shot = pixels(page)
+    assert shot[..., 1:].max() <= MOST_GREEN_OR_BLUE, where
+    assert shot[..., 0].max() > LEAST_RED, f"{where} shows nothing at all"
 
 
 def measured(page: Page, regime: str) -> Found:
@@ -55,7 +57,7 @@ def measured(page: Page, regime: str) -> Found:
         "collision": page.evaluate("measures.collisions()"),
     }
     if dark:
-        most = greenest(page)
+        most = int(pixels(page)[..., 1:].max())
         found["green or blue"] = [str(most)] if most > MOST_GREEN_OR_BLUE else []
     page.keyboard.press("Shift")
     found["focus"] = page.evaluate("measures.unfocused()")

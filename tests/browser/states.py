@@ -9,8 +9,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Browser, Locator, Page, expect
 
+from .conftest import PHONE
 from .warm import Server
 
 SOURCE = Path(__file__).parents[2] / "frontend/src"
@@ -20,10 +21,6 @@ STEPS = "Set-up steps"
 # parts that lend their frame to what is told below
 LENT = {"shell/SideSheet.vue", "shell/PageDialog.vue", "shell/ImportDialog.vue"}
 EMPTY = "nothing stored"
-WORDS = {
-    "kit": "Kit", "powers": "Powers", "setup": "Set-up", "plan": "Plan", "eyepiece": "Eyepiece",
-    "journal": "Journal", "practice": "Practice",
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -111,6 +108,22 @@ def settle(page: Page) -> None:
     page.evaluate("document.fonts.ready")
 
 
+def open_page(browser: Browser, url: str, size: tuple[int, int], regime: str) -> Page:
+    """Open a page that counts what it asks for, and takes the measures in."""
+    context = browser.new_context(
+        viewport={"width": size[0], "height": size[1]},
+        reduced_motion="reduce",
+        has_touch=size == PHONE,
+        bypass_csp=True,
+    )
+    context.add_init_script(f"localStorage.setItem('jade-perch.regime', '\"{regime}\"')")
+    context.add_init_script(COUNT)
+    page = context.new_page()
+    page.goto(url)
+    settle(page)
+    return page
+
+
 def lay_out(demo: Server) -> None:
     """Give the demo what it does not hold and a screen may show: a sketch, a planned evening."""
     note = {"object_name": "M42", "observed_at_utc": "2027-02-13T20:00:00Z", "outcome": "seen"}
@@ -133,6 +146,12 @@ def words_of(one: Locator) -> str:
     return (title if title.count() else one).inner_text().strip()
 
 
+def to_station(page: Page, station: str) -> None:
+    page.locator(f'nav[aria-label="Stations"] a[href="/{station}"]').click()
+    page.locator(f'main[aria-label="{station}"] :is(h1, h2)').first.wait_for()
+    settle(page)
+
+
 def places(page: Page, only: Sequence[str] = ()) -> Iterator[str]:
     """Go to every place of the page, or of some stations, in turn; each yields its name."""
     stations = page.get_by_role("navigation", name="Stations").get_by_role("link")
@@ -140,9 +159,7 @@ def places(page: Page, only: Sequence[str] = ()) -> Iterator[str]:
         station = str(stations.nth(n).get_attribute("href")).strip("/")
         if only and station not in only:
             continue
-        stations.nth(n).click()
-        page.locator(f'main[aria-label="{station}"] :is(h1, h2)').first.wait_for()
-        settle(page)
+        to_station(page, station)
         parts = steps(page) if steps(page).count() else tabs(page)
         if not parts.count():
             yield station
@@ -156,9 +173,7 @@ def places(page: Page, only: Sequence[str] = ()) -> Iterator[str]:
 def go(page: Page, place: str) -> None:
     """Go to one place by its name."""
     station, _, part = place.partition("/")
-    page.get_by_role("navigation", name="Stations").get_by_role("link", name=WORDS[station]).click()
-    page.locator(f'main[aria-label="{station}"] :is(h1, h2)').first.wait_for()
-    settle(page)
+    to_station(page, station)
     if part:
         parts = steps(page) if station == "setup" else tabs(page)
         one = parts.filter(has_text=re.compile(f"^\\W*\\d*\\W*{part}"))

@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from jade_perch.store.connection import DATABASE_NAME
 
 from .conftest import PHONE, WIDE
-from .test_shell import assert_red_alone, pixels
+from .measuring import assert_red_alone, pixels
 
 NIGHT = "2027-02-13T20:00+01:00"
 

@@ -6,7 +6,7 @@ import pytest
 from playwright.sync_api import Locator, Page, expect
 
 from .conftest import come_late, go_to_station
-from .measuring import red_alone
+from .measuring import assert_red_alone, prepare
 from .test_setup import go_to
 
 MOST_PRESSES = 50
@@ -187,7 +187,7 @@ def test_a_page_without_its_regime_stays_dark(demo_server, new_page):
     page.route("**/assets/*.js", lambda route: route.abort())
     page.route("**/regime.js", lambda route: route.abort())
     page.goto(f"{demo_server.url}/kit", wait_until="domcontentloaded")
-    red_alone(page)
+    assert_red_alone(page, "without its regime")
 
 
 def test_what_would_be_white_is_announced_in_the_dark(demo_server, new_page):
@@ -214,7 +214,7 @@ def test_forced_colours_are_red_in_the_dark_and_said(demo_server, browser):
     page.goto(f"{demo_server.url}/powers")
     expect(page.get_by_text("This device forces colours of its own.")).to_be_visible()
     expect(page.get_by_role("listbox", name="Ladder of powers")).to_be_visible()
-    red_alone(page)
+    assert_red_alone(page, "forced colours")
     context.close()
 
 
@@ -225,7 +225,7 @@ def test_the_page_says_that_nobody_is_there_and_opens_by_itself(fresh_demo, new_
     expect(page.get_by_role("alert").filter(has_text="does not answer").first).to_be_visible()
     page.reload()
     expect(page.get_by_role("heading", name="The application does not answer")).to_be_visible()
-    red_alone(page)
+    assert_red_alone(page, "nobody there")
     fresh_demo.start()
     expect(page.get_by_role("button", name="Heron 140 140/")).to_be_visible()
 
@@ -262,22 +262,5 @@ def test_nothing_is_lost_where_there_is_little_room(demo_server, new_page, width
     page = new_page(f"{demo_server.url}/kit", (width, 568 if width == 320 else 400))
     for station in ("kit", "powers", "setup", "plan", "eyepiece", "journal"):
         go_to_station(page, station)
-        beyond = page.evaluate(BEYOND)
-        assert beyond == [], station
-
-
-BEYOND = """() => {
-  const wide = document.documentElement.clientWidth
-  const scrolls = one => {
-    for (let at = one.parentElement; at; at = at.parentElement) {
-      const way = getComputedStyle(at).overflowX
-      if (['auto', 'scroll'].includes(way) && at.scrollWidth > at.clientWidth) return true
-    }
-    return false
-  }
-  return [...document.querySelectorAll('main button, main a, header button, nav a')]
-    .filter(one => one.checkVisibility()).filter(one => {
-      const box = one.getBoundingClientRect()
-      return (box.right > wide + 1 || box.left < -1) && !scrolls(one)
-    }).map(one => one.innerText || one.getAttribute('aria-label'))
-}"""
+        prepare(page)
+        assert page.evaluate("measures.cut()") == [], station

@@ -7,8 +7,8 @@ import urllib.request
 from playwright.sync_api import Page, expect
 
 from .conftest import PHONE, Server
+from .measuring import assert_red_alone
 from .test_kit_and_powers import send
-from .test_shell import assert_red_alone
 
 
 def choose_telescope(server: Server, name: str) -> None:

@@ -1,27 +1,12 @@
 """Keys, light regimes and small screens."""
 
-import io
 import re
 
-import numpy as np
 import pytest
-from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import expect
 
 from .conftest import PHONE, STATIONS, go_to_station
-
-MOST_GREEN_OR_BLUE = 8  # of 255; anything more spoils eyes used to the dark
-
-
-def pixels(page: Page) -> np.ndarray:
-    return np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB"))
-
-
-def assert_red_alone(page: Page, where: str) -> None:
-    page.evaluate("document.fonts.ready")  # words are not painted before their type is there
-    shot = pixels(page)
-    assert shot[..., 1:].max() <= MOST_GREEN_OR_BLUE, where
-    assert shot[..., 0].max() > 200, f"{where} shows nothing at all"
+from .measuring import assert_red_alone, pixels
 
 
 def test_the_dark_regime_is_red_alone(demo_server, new_page):

@@ -4,7 +4,6 @@ Each state once; all of them in every regime and size by ``make walk``.
 """
 
 import pytest
-from playwright.sync_api import Browser, Page
 
 from . import states
 from .conftest import PHONE, WIDE
@@ -13,29 +12,13 @@ from .measuring import measured
 PARTS = (("kit", "powers"), ("setup",), ("plan", "eyepiece"), ("journal", "practice"))
 
 
-def walker(browser: Browser, url: str, size: tuple[int, int], regime: str) -> Page:
-    """Open a page that counts what it asks for, and takes the measures in."""
-    context = browser.new_context(
-        viewport={"width": size[0], "height": size[1]},
-        reduced_motion="reduce",
-        has_touch=size == PHONE,
-        bypass_csp=True,
-    )
-    context.add_init_script(f"localStorage.setItem('jade-perch.regime', '\"{regime}\"')")
-    context.add_init_script(states.COUNT)
-    page = context.new_page()
-    page.goto(url)
-    states.settle(page)
-    return page
-
-
 def test_whatever_opens_over_the_page_is_walked():
     assert states.files_that_open() == {one.file for one in states.OPENINGS}
 
 
 @pytest.mark.parametrize("stations", PARTS)
 def test_every_place_on_a_phone_in_the_dark(demo_server, browser, stations):
-    page = walker(browser, demo_server.url, PHONE, "dark")
+    page = states.open_page(browser, demo_server.url, PHONE, "dark")
     found = {place: measured(page, "dark") for place in states.places(page, stations)}
     page.context.close()
     assert found and not {place: each for place, each in found.items() if each}
@@ -49,7 +32,7 @@ def test_whatever_opens(fresh_demo, browser, kind, regime):
     here = [one for one in states.OPENINGS if one.on_phone is not True and not one.regime]
     mine = [one for one in here if one.file.startswith(kind)]
     found = {}
-    page = walker(browser, fresh_demo.url, WIDE, regime)
+    page = states.open_page(browser, fresh_demo.url, WIDE, regime)
     for one in mine[regime == "dusk" :: 2]:
         if one.place == states.EMPTY:
             continue
@@ -64,7 +47,7 @@ def test_whatever_opens(fresh_demo, browser, kind, regime):
 def test_what_opens_where_nothing_is_stored(empty_server, browser):
     for one in states.OPENINGS:
         if one.place == states.EMPTY:
-            page = walker(browser, empty_server.url, PHONE, "dark")
+            page = states.open_page(browser, empty_server.url, PHONE, "dark")
             states.open_it(page, one)
             assert measured(page, "dark") == {}
             page.context.close()

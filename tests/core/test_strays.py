@@ -46,8 +46,6 @@ def test_a_refusal_names_it_before_the_cure():
     assert refusal(MM, "25\u200b") == "“zero width space” is the trouble. Type the millimetres."
 
 
-@pytest.mark.parametrize("given", ["", "200", 200, None, True])
+@pytest.mark.parametrize("given", ["", "200", 200, None, [1]])
 def test_where_no_sign_is_the_trouble_none_is_named(given):
-    if given is True:
-        given = [1]
     assert refusal(MM, given) == "Type the millimetres."

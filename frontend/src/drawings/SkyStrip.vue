@@ -5,6 +5,7 @@ import { curveCatmullRom, line } from 'd3-shape'
 import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import { clockTime } from '@/shell/time'
+import { FINGER_PX } from '@/shell/regime'
 import { useWidth } from '@/shell/width'
 import { besideDots } from './besideDots'
 import { POINTS, pieces, skylinePath } from './horizon'
@@ -49,8 +50,7 @@ const ticks = computed(() => (chosen.value?.track ?? []).slice(1, -1).map(point 
 const glows = computed(() => props.domes.map((dome, n) => ({
   key: n, x: x.value(dome.azimuth_deg), rx: (x.value(dome.width_deg) - x.value(0)) / 2, ry: 24 + 16 * Math.min(3, dome.brighter_mag),
 })))
-/** So near what stands in the sky a press takes it: as near as a finger can tell. */
-const FINGER_PX = 24
+/** What stands nearest to a press is taken, as near as a finger can tell. */
 const svg = ref<SVGSVGElement | null>(null)
 function choose (event: MouseEvent) {
   const box = svg.value!.getBoundingClientRect()

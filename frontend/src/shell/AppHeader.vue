@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import HonestMark from './HonestMark.vue'
-import { lazily } from './lazily'
+import { lazily, onceOpen } from './lazily'
 import { minutesSeconds } from './time'
 import { useDriftTimer } from '@/stores/driftTimer'
 import { useEvening } from '@/stores/evening'
@@ -16,12 +16,8 @@ const drift = useDriftTimer()
 const words = computed(() => eveningWords(store.evening))
 const telescope = computed(() => store.evening?.telescope)
 const light = ref<HTMLElement | null>(null)
-const lightIsWanted = ref(false)
 const lightIsOpen = ref(false)
-function openLight () {
-  lightIsWanted.value = true
-  lightIsOpen.value = !lightIsOpen.value
-}
+const lightIsWanted = onceOpen(() => lightIsOpen.value)
 </script>
 
 <template>
@@ -43,7 +39,7 @@ function openLight () {
       drift {{ minutesSeconds(drift.elapsedS) }}
     </button>
     <button ref="light" type="button" class="chip" aria-haspopup="dialog" :aria-expanded="lightIsOpen"
-      @click="openLight">{{ REGIME_WORDS[regime.regime] }}</button>
+      @click="lightIsOpen = !lightIsOpen">{{ REGIME_WORDS[regime.regime] }}</button>
     <LightMenu v-if="lightIsWanted" v-model="lightIsOpen" :activator="light" />
     <button type="button" class="chip" aria-label="List of keys" @click="$emit('keys')">?</button>
   </header>

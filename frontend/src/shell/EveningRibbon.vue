@@ -76,7 +76,7 @@ const planned = computed(() => (plan.answer?.blocks ?? []).filter(block => block
 /** Words beside a place on the ribbon, on the side where there is more room. */
 const anchor = (place: number) => place > width.value / 2 ? 'end' : 'start'
 const wordX = (place: number) => place > width.value / 2 ? place - 4 : place + 4
-const reach = computed(() => regime.regime === 'dark' ? 48 : 24)
+const reach = computed(() => regime.leastPx)
 /** In the dark a place for a finger in a glove, by day a block's own minutes. */
 const reachOf = (width: number) => regime.regime === 'dark' ? Math.max(reach.value, width) : width
 /** Where the places for a finger lie over each other it is the nearest block that is meant. */

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 import { call, type Schema } from '@/api/client'
-import { useDraft } from './drafts'
+import { textOf, useDraft } from './drafts'
 import DarknessQuestions from './DarknessQuestions.vue'
 import { useAttempt } from './useAsked'
 import { openWhite } from './whiteLight'
@@ -10,7 +10,7 @@ import { openWhite } from './whiteLight'
 const values = defineModel<Record<string, unknown>>({ required: true })
 const { refusal, isBusy, attempt } = useAttempt()
 const { values: typed, settle } = useDraft('position', () => ({ pasted: '' }))
-const pasted = computed({ get: () => String(typed.value.pasted ?? ''), set: text => { typed.value = { pasted: text } } })
+const pasted = textOf(typed, 'pasted')
 const complaint = ref('')
 const asksDarkness = ref(false)
 const HERE_MS = 20_000

@@ -1,4 +1,4 @@
-import { getCurrentScope, onScopeDispose, ref, toValue, watch, type MaybeRefOrGetter, type Ref } from 'vue'
+import { computed, getCurrentScope, onScopeDispose, ref, toValue, watch, type MaybeRefOrGetter, type Ref, type WritableComputedRef } from 'vue'
 
 const PREFIX = 'jade-perch.draft.'
 /** So many drafts are kept; the oldest of more is forgotten. */
@@ -29,6 +29,15 @@ export function keepDraft (storage: Storage, name: string, values: Values, at: n
 
 /** Whether something is being written under a name. */
 export const hasDraft = (storage: Storage, name: string) => read(storage, PREFIX + name) !== null
+
+/** One of some values, to be read and written by itself. */
+export const partOf = <T extends object, Key extends keyof T>(values: Ref<T>, key: Key): WritableComputedRef<T[Key]> => computed({
+  get: () => values.value[key], set: value => { values.value = { ...values.value, [key]: value } },
+})
+/** One of the typed texts of a draft by itself. */
+export const textOf = (values: Ref<Values>, key: string): WritableComputedRef<string> => computed({
+  get: () => String(values.value[key] ?? ''), set: text => { values.value = { ...values.value, [key]: text } },
+})
 
 export interface UseDraftReturn {
   values: Ref<Values>

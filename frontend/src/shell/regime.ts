@@ -6,6 +6,9 @@ export const REGIMES = ['daylight', 'dusk', 'dark'] as const
 export type Regime = typeof REGIMES[number]
 export const REGIME_WORDS: Record<Regime, string> = { daylight: 'Daylight', dusk: 'Dusk', dark: 'Dark' }
 
+/** So far from its middle a finger still means a thing, in px. */
+export const FINGER_PX = 24
+
 /** The light regime and the own brightness of the page. */
 export const useRegime = defineStore('regime', () => {
   const chosen = useKept<Regime>('regime', 'daylight')
@@ -31,6 +34,8 @@ export const useRegime = defineStore('regime', () => {
     const level = Math.round(brightnessPercent.value * 2.55)
     return regime.value === 'dark' ? `rgb(${level} 0 0)` : `rgb(${level} ${level} ${level})`
   })
+  /** How large at least what can be pressed in a drawing is, in px; in the dark for a finger in a glove. */
+  const leastPx = computed(() => regime.value === 'dark' ? 2 * FINGER_PX : FINGER_PX)
   const paneIsNeeded = computed(() => regime.value === 'dark' || brightnessPercent.value < 100)
 
   /** Dark by itself; the next key leads back to what it was before. */
@@ -45,5 +50,5 @@ export const useRegime = defineStore('regime', () => {
     if (back && chosen.value === 'dark') regime.value = back
     else regime.value = REGIMES[(REGIMES.indexOf(regime.value) + 1) % REGIMES.length] ?? 'daylight'
   }
-  return { regime, chosen, release, darken, brightnessPercent, paneColour, paneIsNeeded, next }
+  return { regime, chosen, release, darken, brightnessPercent, paneColour, paneIsNeeded, leastPx, next }
 })

@@ -24,7 +24,7 @@ function announce (what: string, open: () => void) {
 
 /** Open something white, such as a question of the browser; in the dark it is announced first. */
 export function openWhite (what: string, open: () => void) {
-  if (useRegime().regime === 'dark' && !isAllowed) announce(what, open)
+  if (useRegime().regime === 'dark') announce(what, open)
   else open()
 }
 

@@ -14,8 +14,8 @@ const svg = ref<SVGSVGElement | null>(null)
 const { width, height: room } = useSize(host)
 const regime = useRegime()
 const EDGE = 14
-/** So far apart stand two rungs that can be pressed; in the dark as far as a finger in a glove wants. */
-const gap = computed(() => regime.regime === 'dark' ? 48 : 24)
+/** So far apart stand two rungs that can be pressed. */
+const gap = computed(() => regime.leastPx)
 /** So many are drawn as rungs to press; of more, a label each would be a list and no drawing. */
 const MOST_TALL = 40
 /** As tall as its room, or taller, to be scrolled, where the rungs would stand too close for a finger. */

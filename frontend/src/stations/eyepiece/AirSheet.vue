@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, watch } from 'vue'
-import { useDraft } from '@/shell/drafts'
+import { textOf, useDraft } from '@/shell/drafts'
 import NumberField from '@/shell/NumberField.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
 import SideSheet from '@/shell/SideSheet.vue'
@@ -27,7 +27,7 @@ const { values, isDraft, forget, settle } = useDraft(
   () => `air.${evening.evening?.night?.date}`, () => ({ faintest: String(air.value?.faintest_seen_mag ?? '') }),
 )
 watch(() => air.value?.faintest_seen_mag, () => { if (!isDraft.value) forget() })
-const faintest = computed({ get: () => String(values.value.faintest ?? ''), set: text => { values.value = { faintest: text } } })
+const faintest = textOf(values, 'faintest')
 const say = (change: Partial<EveningChoice>) => attempt(() => evening.choose(change))
 async function sayFaintest () {
   await say({ faintest_seen_mag: (faintest.value.trim() === '' ? null : faintest.value) as number | null })

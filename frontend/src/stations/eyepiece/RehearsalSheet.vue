@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 import { call } from '@/api/client'
-import { useDraft } from '@/shell/drafts'
+import { textOf, useDraft } from '@/shell/drafts'
 import HonestMark from '@/shell/HonestMark.vue'
 import NumberField from '@/shell/NumberField.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
@@ -15,10 +15,7 @@ const isOpen = defineModel<boolean>({ required: true })
 const evening = useEvening()
 const { refusal, attempt, isBusy } = useAttempt()
 const { values, settle } = useDraft('rehearsal', () => ({ rate: '20', from: '' }))
-const part = (key: 'rate' | 'from') => computed({
-  get: () => String(values.value[key] ?? ''), set: text => { values.value = { ...values.value, [key]: text } },
-})
-const [rate, from] = [part('rate'), part('from')]
+const [rate, from] = [textOf(values, 'rate'), textOf(values, 'from')]
 const RATES = ['1', '10', '20', '60', '120']
 const isRunning = computed(() => !!evening.evening?.rehearsal)
 const sunset = computed(() => clockTime(evening.evening?.night?.sunset_utc, evening.zone))

@@ -2,7 +2,7 @@
 import PageDialog from '@/shell/PageDialog.vue'
 import { computed, ref, watch } from 'vue'
 import { call, type Schema } from '@/api/client'
-import { useDraft } from '@/shell/drafts'
+import { textOf, useDraft } from '@/shell/drafts'
 import NumberField from '@/shell/NumberField.vue'
 import { useAttempt } from '@/shell/useAsked'
 import RefusalLine from '@/shell/RefusalLine.vue'
@@ -15,10 +15,7 @@ const evening = useEvening()
 const claim = ref<'eyepiece' | 'largest' | 'amplifier'>('eyepiece')
 const chosenId = ref<number | null>(null)
 const { values: typed } = useDraft('label', () => ({ printed: '', focalLength: '', factor: '1' }))
-const part = (key: 'printed' | 'focalLength' | 'factor') => computed({
-  get: () => String(typed.value[key] ?? ''), set: text => { typed.value = { ...typed.value, [key]: text } },
-})
-const [printed, focalLength, factor] = [part('printed'), part('focalLength'), part('factor')]
+const [printed, focalLength, factor] = [textOf(typed, 'printed'), textOf(typed, 'focalLength'), textOf(typed, 'factor')]
 const audit = ref<Schema<'Audit'> | null>(null)
 const { refusal, attempt } = useAttempt()
 const CLAIMS = [

@@ -4,7 +4,7 @@ import { scaleLinear } from 'd3-scale'
 import { computed, ref } from 'vue'
 import type { Schema } from '@/api/client'
 import { POINTS, skylinePath } from '@/drawings/horizon'
-import { useRegime } from '@/shell/regime'
+import { FINGER_PX, useRegime } from '@/shell/regime'
 import { useWidth } from '@/shell/width'
 
 /** One's own skyline, drawn: press to set a point, drag it, move it by arrow keys, take it away with Delete. */
@@ -17,9 +17,9 @@ const svg = ref<SVGSVGElement | null>(null)
 const width = useWidth(host)
 const HEIGHT = 220
 const GROUND = 190
-/** So near a point a press takes it: a mouse, a finger. */
-const NEAR_PX = { fine: 14, finger: 24 }
-const reachPx = computed(() => regime.regime === 'dark' ? NEAR_PX.finger : NEAR_PX.fine)
+/** So near a point a mouse takes it by day. */
+const NEAR_PX = 14
+const reachPx = computed(() => regime.regime === 'dark' ? FINGER_PX : NEAR_PX)
 const x = computed(() => scaleLinear([0, 360], [16, Math.max(17, width.value - 16)]))
 const y = scaleLinear([0, 90], [GROUND, 14])
 const roof = computed(() => skylinePath(points.value, x.value, y))
@@ -44,7 +44,7 @@ function onDown (event: PointerEvent) {
   const box = svg.value!.getBoundingClientRect()
   const farPx = points.value.map(one => Math.hypot(x.value(one.azimuth_deg) - event.clientX + box.left, y(one.altitude_deg) - event.clientY + box.top))
   const near = minIndex(farPx)
-  if ((farPx[near] ?? Infinity) < (event.pointerType === 'mouse' ? reachPx.value : NEAR_PX.finger)) held.value = near
+  if ((farPx[near] ?? Infinity) < (event.pointerType === 'mouse' ? reachPx.value : FINGER_PX)) held.value = near
   else {
     const at = points.value.filter(one => one.azimuth_deg <= point.azimuth_deg).length
     points.value = [...points.value.slice(0, at), point, ...points.value.slice(at)]

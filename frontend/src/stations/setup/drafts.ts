@@ -1,5 +1,5 @@
 import { computed, watch, type Ref, type WritableComputedRef } from 'vue'
-import { useDraft } from '@/shell/drafts'
+import { partOf, useDraft } from '@/shell/drafts'
 import type { Bench, StepName } from '@/stores/bench'
 
 /** The name of the draft of one step: of this evening, this place and this telescope alone. */
@@ -29,8 +29,5 @@ export function useStepValues<T extends object, Inputs = Record<string, unknown>
   const draft = useDraft(() => stepDraft(props.bench, step), () => ({ ...blank(), ...(inputs.value ? recorded(inputs.value) : {}) }) as Record<string, unknown>)
   watch(() => JSON.stringify(inputs.value), () => { if (!draft.isDraft.value) draft.forget() })
   const values = draft.values as unknown as Ref<T>
-  const part = <Key extends keyof T>(key: Key) => computed({
-    get: () => values.value[key], set: value => { values.value = { ...values.value, [key]: value } },
-  })
-  return { values, part, settle: draft.settle }
+  return { values, part: key => partOf(values, key), settle: draft.settle }
 }

@@ -32,7 +32,7 @@ interface Said {
   trouble: Input['trouble']
   mainTube: 'still_there' | 'moved' | null
 }
-const { values: said, settle } = useStepValues<Said, Input>(props, 'finder', () => ({
+const { values: said, part, settle } = useStepValues<Said, Input>(props, 'finder', () => ({
   finderId: props.bench.finders[0]?.id ?? null, on: 'landmark', method: null, seen: null, onMark: false, trouble: null, mainTube: null,
 }), one => ({
   finderId: one.finder_id, on: one.on ?? 'landmark', method: one.method ?? null, onMark: !!one.on_mark, trouble: one.trouble ?? null,
@@ -49,10 +49,7 @@ const finderId = computed({
   get: () => (props.bench.finders.find(one => one.id === ownFinderId.value) ?? props.bench.finders[0])?.id ?? null,
   set: id => { ownFinderId.value = id },
 })
-const read = <Key extends 'seen' | 'onMark' | 'trouble' | 'mainTube'>(key: Key) => computed({
-  get: () => said.value[key], set: (value: Said[Key]) => { said.value = { ...said.value, [key]: value } },
-})
-const [seen, onMark, trouble, mainTube] = [read('seen'), read('onMark'), read('trouble'), read('mainTube')]
+const [seen, onMark, trouble, mainTube] = [part('seen'), part('onMark'), part('trouble'), part('mainTube')]
 const showsScrews = ref(false)
 const landmark = computed(() => store.landmark)
 const finder = computed(() => props.bench.finders.find(one => one.id === finderId.value))
