@@ -9,7 +9,8 @@ from fastapi import FastAPI
 from fastapi.testclient import TestClient
 
 from jade_perch.api.app import create_app
-from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.demo import CLOCK
+from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import parse_clock
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.opening import make_ready

@@ -8,7 +8,7 @@ from fastapi.testclient import TestClient
 from hypothesis import settings
 
 from jade_perch.api.app import create_app
-from jade_perch.demo.loader import CLOCK
+from jade_perch.demo import CLOCK
 from jade_perch.devices.clock import parse_clock
 from tests.asking import asking, lay_out
 

@@ -95,7 +95,9 @@ def test_ways_stay_open_from_one_tick_of_the_clock_to_the_next(tmp_path, monkeyp
     found = []
 
     def caught(config, _let_go):
-        return SimpleNamespace(run=lambda **_: found.append(config.timeout_keep_alive))
+        return SimpleNamespace(
+            run=lambda **_: found.append(config.timeout_keep_alive), end=lambda: None
+        )
 
     monkeypatch.setattr(cli, "_Server", caught)
     monkeypatch.setattr(cli.signal, "signal", lambda *_: None)
@@ -131,6 +133,15 @@ def test_what_cannot_be_used_is_one_clear_line(tmp_path, options, words):
         said = process.stderr.read()
         assert (process.wait(), printed, said.count("\n")) == (2, [], 1)
         assert words in said
+
+
+def test_what_cannot_be_made_is_one_clear_line_too(tmp_path):
+    (tmp_path / "x").mkdir()
+    (tmp_path / "x" / "jade-perch.sqlite3").mkdir()
+    with started(tmp_path, "--data-dir", str(tmp_path / "x")) as (process, _):
+        said = process.stderr.read()
+        assert (process.wait(), said.count("\n")) == (2, 1)
+        assert "jade-perch.sqlite3" in said
 
 
 def test_a_port_that_is_taken_is_told_before_anything_is_made(tmp_path):

@@ -91,7 +91,7 @@ def a_night_at_speed() -> list[Row]:
     """Eight hours at 120 times, a page open on them: neither page nor server grows."""
     with (
         tempfile.TemporaryDirectory() as data_dir,
-        server("demo", data_dir, f"2027-02-13T18:30+01:00@{RATE}") as (process, _),
+        server("demo", data_dir, f"2027-02-13T18:30+01:00@{RATE}") as (process, *_),
         sync_playwright() as playwright,
     ):
         ask("/plan/schedule", {"target_keys": []}, "POST")

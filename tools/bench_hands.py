@@ -23,7 +23,8 @@ from tests.hands import Base, Sighted, align_it, level_it
 from jade_perch.api.app import create_app
 from jade_perch.core.bench.landmark import Landmark
 from jade_perch.core.kit import Finder, Mount
-from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.demo import CLOCK
+from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import parse_clock
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.migrations import migrate

@@ -119,7 +119,7 @@ def a_life_in_the_journal() -> list[Row]:
     with tempfile.TemporaryDirectory() as data_dir, tempfile.TemporaryDirectory() as other:
         a_life_of_notes(Path(data_dir))
         delay = writes_during_a_copy(Path(data_dir))
-        with server("serve", data_dir) as (process, _):
+        with server("serve", data_dir) as (process, *_):
             typed = [
                 median_ms(lambda t=text: ask(f"/journal/search?text={t.replace(' ', '%20')}"), 7)
                 for text in TYPED
@@ -133,7 +133,7 @@ def a_life_in_the_journal() -> list[Row]:
             out_s = slow("pack")
             grown = resident_mb(process.pid, "VmHWM") - before
             content = ask("/journal/everything/everything.zip")
-        with server("serve", other) as (process, _):
+        with server("serve", other) as (process, *_):
             key = send_zip(content)
             check_s = slow(f"check?key={key}")
             in_s = slow(f"keep?key={key}")

@@ -10,7 +10,8 @@ from fastapi.testclient import TestClient
 from jade_perch.api.app import create_app
 from jade_perch.core.sky.catalogue import Catalogue, Entry, catalogue, make_catalogue
 from jade_perch.core.sky.targets import KINDS
-from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.demo import CLOCK
+from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import parse_clock
 from jade_perch.store.connection import DATABASE_NAME, atomic, connect
 from jade_perch.store.items import add_item

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from jade_perch.core.site import Site
-from jade_perch.demo.loader import CLOCK
+from jade_perch.demo import CLOCK
 
 ROOT = Path(__file__).parents[1]
 sys.path.insert(0, str(ROOT))
@@ -50,9 +50,13 @@ def median_ms(work: Callable[[], object], runs: int = RUNS) -> float:
 
 
 def ask(path: str, body: object = None, method: str = "GET") -> bytes:
+    return ask_at(f"/api{path}", body, method)
+
+
+def ask_at(path: str, body: object = None, method: str = "GET") -> bytes:
     connection = http.client.HTTPConnection("127.0.0.1", PORT, timeout=30)
     text = None if body is None else json.dumps(body)
-    connection.request(method, f"/api{path}", text, {"Content-Type": "application/json"})
+    connection.request(method, path, text, {"Content-Type": "application/json"})
     response = connection.getresponse()
     answer = response.read()
     if response.status >= 400:
@@ -73,8 +77,8 @@ def keep_part(file: Path, heading: str, lines: list[str]) -> None:
 @contextmanager
 def server(
     command: str, data_dir: str, clock: str = CLOCK
-) -> Iterator[tuple[subprocess.Popen[bytes], float]]:
-    """Start the application; gives the process and the seconds to its first answer."""
+) -> Iterator[tuple[subprocess.Popen[bytes], float, float]]:
+    """Start the application; gives the process, the seconds to its page, and to tonight."""
     start = time.perf_counter()
     process = subprocess.Popen(
         [
@@ -86,12 +90,14 @@ def server(
     try:
         while True:
             try:
+                ask_at("/")
+                page_s = time.perf_counter() - start
                 ask("/plan/tonight")
                 break
             except OSError:
                 if process.poll() is not None:
                     raise
-        yield process, time.perf_counter() - start
+        yield process, page_s, time.perf_counter() - start
     finally:
         process.terminate()
         process.wait()

@@ -2,35 +2,28 @@
 
 import argparse
 import atexit
-import json
 import os
 import signal
 import socket
 import sys
-import tempfile
 import threading
-import time
 from collections.abc import Callable, Sequence
 from contextlib import closing, suppress
-from datetime import UTC, datetime
-from itertools import islice
+from functools import partial
 from pathlib import Path
 from types import FrameType
 
 import platformdirs
 import uvicorn
-from pydantic import ValidationError
+from starlette.applications import Starlette
 from starlette.types import ASGIApp
 
-from jade_perch.core.errors import OutOfRange, field_problems
-from jade_perch.demo.loader import CLOCK, SEED, load_demo
+from jade_perch.api.threshold import Threshold
+from jade_perch.core.errors import OutOfRange
+from jade_perch.demo import CLOCK, SEED
 from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.devices.reach import addresses, is_everywhere, listen
-from jade_perch.standins.instruments import InstrumentSettings, simulated_lines
-from jade_perch.standins.weather import USUAL_SEED
 from jade_perch.store.connection import DATABASE_NAME, connect, in_use
-from jade_perch.store.copies import FOLDER, list_copies, restore_copy
-from jade_perch.store.damage import damage_of
 from jade_perch.store.errors import StoreError
 
 DEFAULT_PORT = 8427
@@ -38,27 +31,23 @@ GRACE_S = 2  # what is being answered when the end is asked for is still answere
 # a page asks at every tick of the clock: its ways must not be shut just as it asks again
 KEPT_OPEN_S = 75
 OWN = Path(platformdirs.user_data_dir("jade-perch"))
-SIMULATED = tuple(InstrumentSettings.model_fields)
 
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run the command; returns the exit status, 2 for arguments that cannot be used."""
-    options = _parser().parse_args(arguments)
+    words = sys.argv[1:] if arguments is None else arguments
+    options = _parser(words).parse_args(words)
     try:
-        if options.command == "openapi":
-            return _write_openapi(options.file)
-        if options.command == "instrument":
-            return _print_lines(options)
-        if options.command == "restore":
-            return _restore(options.data_dir or OWN, options.copy)
-        clock = parse_clock(options.clock or (CLOCK if options.command == "demo" else None))
-        return _serve(options, clock)
+        if options.command in ("serve", "demo"):
+            clock = parse_clock(options.clock or (CLOCK if options.command == "demo" else None))
+            return _serve(options, clock)
+        return _do(options)
     except (OutOfRange, StoreError, OSError) as error:
         print(f"jade-perch: {error}", file=sys.stderr)
         return 2
 
 
-def _parser() -> argparse.ArgumentParser:
+def _parser(words: Sequence[str]) -> argparse.ArgumentParser:
     parser = argparse.ArgumentParser(prog="jade-perch", description=__doc__)
     commands = parser.add_subparsers(dest="command", required=True)
     for name, about in (("serve", "your own evenings"), ("demo", "the made-up scenario")):
@@ -72,7 +61,7 @@ def _parser() -> argparse.ArgumentParser:
         command.add_argument(
             "--weather-seed",
             type=int,
-            default=SEED if name == "demo" else USUAL_SEED,
+            default=SEED if name == "demo" else None,
             help="what the simulated weather makes up",
         )
     instrument = commands.add_parser(
@@ -80,15 +69,27 @@ def _parser() -> argparse.ArgumentParser:
     )
     instrument.add_argument("kind", choices=("level", "compass"))
     instrument.add_argument("--count", type=int, help="how many lines; without it no end")
-    for field in SIMULATED:
-        flag = "--" + field.removesuffix("_deg").removesuffix("_hz")
-        instrument.add_argument(flag, dest=field)
+    if "instrument" in words:
+        from jade_perch.chores import add_readings
+
+        add_readings(instrument)
     restore = commands.add_parser("restore", help="list the daily copies, or put one back")
     restore.add_argument("copy", nargs="?", help="latest, a day such as 2027-02-13, or a file")
     restore.add_argument("--data-dir", type=Path, help="where the database lives")
     openapi = commands.add_parser("openapi", help="write the OpenAPI document")
     openapi.add_argument("file", type=Path)
     return parser
+
+
+def _do(options: argparse.Namespace) -> int:
+    """Do what is over when it is done."""
+    from jade_perch import chores  # what only they need
+
+    if options.command == "openapi":
+        return chores.write_openapi(options.file)
+    if options.command == "instrument":
+        return chores.print_lines(options)
+    return chores.restore(options.data_dir or OWN, options.copy)
 
 
 def _serve(options: argparse.Namespace, clock: Clock) -> int:
@@ -101,32 +102,45 @@ def _serve(options: argparse.Namespace, clock: Clock) -> int:
 def _serve_from(
     data_dir: Path, options: argparse.Namespace, clock: Clock, door: socket.socket
 ) -> int:
-    from jade_perch.api.app import create_app  # takes seconds: what is wrong is told before
-
     names = () if is_everywhere(options.host) else (options.host,)
-    app = create_app(data_dir, clock, hosts=names, weather_seed=options.weather_seed)
+    threshold = Threshold(partial(_make, data_dir, options, clock, names), names)
+    first, *others = addresses(options.host, door.getsockname()[1])
+    also = f", from other devices {' or '.join(others)}" if others else ""
+    print(f"Jade Perch: {first}{also}  (Ctrl+C ends it)", flush=True)
+    answer(threshold, door, threshold.let_go)
+    if threshold.error is not None:
+        raise threshold.error
+    return 0
+
+
+def _make(
+    data_dir: Path, options: argparse.Namespace, clock: Clock, names: tuple[str, ...]
+) -> Starlette:
+    """Make the application over its database; for the demo, with the scenario in it."""
+    from jade_perch.api.app import create_app  # takes seconds: pages are answered meanwhile
+    from jade_perch.demo.loader import load_demo
+    from jade_perch.store.damage import damage_of
+
+    seed = {} if options.weather_seed is None else {"weather_seed": options.weather_seed}
+    app = create_app(data_dir, clock, hosts=names, **seed)
     found = damage_of(data_dir)
     if found is not None:
         print(f"jade-perch: {found.words}", file=sys.stderr)
     if options.command == "demo":
-        db = connect(data_dir / DATABASE_NAME)
-        try:
+        with closing(connect(data_dir / DATABASE_NAME)) as db:
             load_demo(db)
-        finally:
-            db.close()
-    first, *others = addresses(options.host, door.getsockname()[1])
-    also = f", from other devices {' or '.join(others)}" if others else ""
-    print(f"Jade Perch: {first}{also}  (Ctrl+C ends it)", flush=True)
-    answer(app, door, app.state.broker.let_go)
-    return 0
+    return app
 
 
 def answer(app: ASGIApp, door: socket.socket, let_go: Callable[[], None]) -> None:
     """Answer at a door until told to end; ``let_go`` ends the streams that are open then."""
     config = uvicorn.Config(app, log_level="warning", timeout_keep_alive=KEPT_OPEN_S)
     signal.signal(signal.SIGTERM, _end)
+    server = _Server(config, let_go)
+    if isinstance(app, Threshold):
+        app.give_up = server.end
     with suppress(KeyboardInterrupt):
-        _Server(config, let_go).run(sockets=[door])
+        server.run(sockets=[door])
 
 
 class _Server(uvicorn.Server):
@@ -139,6 +153,10 @@ class _Server(uvicorn.Server):
     def __init__(self, config: uvicorn.Config, let_go: Callable[[], None]) -> None:
         super().__init__(config)
         self.let_go = let_go
+
+    def end(self) -> None:
+        """End, as there is nothing to answer with."""
+        self.should_exit = True
 
     def handle_exit(self, sig: int, frame: FrameType | None) -> None:
         """Take the wish to end."""
@@ -158,56 +176,6 @@ def _leave() -> None:
 def _end(*_: object) -> None:
     """End as by Ctrl+C: what has to be put away is put away."""
     sys.exit(0)
-
-
-def _restore(data_dir: Path, named: str | None) -> int:
-    """List the copies, or put one in the place of the database; what was there is laid aside."""
-    copies = list_copies(data_dir)
-    if named is None:
-        for one in copies:
-            print(f"{one.day}  {one.size_bytes / 1e6:.1f} MB  {one.path}")
-        if not copies:
-            print(f"There is no copy in {data_dir / FOLDER} yet.")
-        return 0
-    if named == "latest":
-        path = copies[0].path if copies else data_dir / FOLDER / "(none)"
-    else:
-        path = next((one.path for one in copies if str(one.day) == named), Path(named))
-    with in_use(data_dir, alone=True):
-        aside = restore_copy(data_dir, path, datetime.now(UTC))
-    print(f"Restored from {path}.")
-    if aside is not None:
-        print(f"What was there before lies in {aside}.")
-    return 0
-
-
-def _print_lines(options: argparse.Namespace) -> int:
-    """Print the readings of a simulated instrument, at its own pace, as a device would."""
-    given = {field: getattr(options, field) for field in SIMULATED}
-    try:
-        settings = InstrumentSettings.model_validate(
-            {field: value for field, value in given.items() if value is not None}
-        )
-    except ValidationError as error:
-        problem = field_problems(error.errors())[0]
-        raise OutOfRange(problem.field, problem.value, problem.allowed, problem.cure) from error
-    lines = simulated_lines(options.kind, settings)
-    for line in islice(lines, options.count):
-        if line is not None:
-            print(line, flush=True)
-        time.sleep(1 / settings.rate_hz)
-    return 0
-
-
-def _write_openapi(file: Path) -> int:
-    """Write the OpenAPI document, from which the page's types are generated."""
-    from jade_perch.api.app import create_app
-
-    file.parent.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory() as empty:
-        document = create_app(Path(empty), Clock()).openapi()
-    file.write_text(json.dumps(document, indent=1, sort_keys=True) + "\n", "utf-8")
-    return 0
 
 
 if __name__ == "__main__":

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 import pytest
 from fastapi.testclient import TestClient
 
-from jade_perch.api.doors import SECURITY_HEADERS
+from jade_perch.api.seal import SECURITY_HEADERS
 from tests.asking import ADDRESS, demo_house
 from tests.odd import operations
 

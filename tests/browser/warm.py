@@ -17,7 +17,7 @@ from dataclasses import dataclass
 from multiprocessing.process import BaseProcess
 from pathlib import Path
 
-from jade_perch.demo.loader import CLOCK
+from jade_perch.demo import CLOCK
 from tests.asking import lay_out
 
 START_SECONDS, END_SECONDS = 60.0, 10.0
@@ -69,7 +69,10 @@ class Server:
         )
         deadline = time.monotonic() + START_SECONDS
         while time.monotonic() < deadline:
-            with suppress(OSError), urllib.request.urlopen(f"{self.url}/api/evening", timeout=1):
+            with (
+                suppress(OSError),
+                urllib.request.urlopen(f"{self.url}/api/evening", timeout=START_SECONDS),
+            ):
                 return
             self.process.join(timeout=0.02)
         raise TimeoutError(f"no answer from {self.url}")

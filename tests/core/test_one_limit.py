@@ -12,7 +12,8 @@ constants.SUN_KEEP_AWAY_DEG = 37.0  # before anybody has read it
 from fastapi.testclient import TestClient
 from jade_perch.api.app import create_app
 from jade_perch.core.evening import card, tonight
-from jade_perch.demo.loader import CLOCK, load_demo
+from jade_perch.demo import CLOCK
+from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import parse_clock
 from jade_perch.exchange import setup_card_pdf
 from jade_perch.store.connection import DATABASE_NAME, connect

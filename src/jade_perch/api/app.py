@@ -5,7 +5,7 @@ from contextlib import asynccontextmanager
 from functools import partial
 from pathlib import Path
 
-from fastapi import FastAPI
+from fastapi import FastAPI, HTTPException, Response
 from starlette.middleware.gzip import GZipMiddleware
 from starlette.routing import BaseRoute
 
@@ -32,12 +32,13 @@ from jade_perch.api import (
 from jade_perch.api.body_limit import BodyLimit
 from jade_perch.api.broker import Broker
 from jade_perch.api.document import document
-from jade_perch.api.doors import Doors, Sealed
+from jade_perch.api.doors import Doors
 from jade_perch.api.hours import Hours
-from jade_perch.api.pages import built_routes, serve_pages
+from jade_perch.api.pages import built_routes, page_of
 from jade_perch.api.porter import Porter
-from jade_perch.api.problems import install_problem_handlers
+from jade_perch.api.problems import install_problem_handlers, unexpected
 from jade_perch.api.rehearsals import Stage
+from jade_perch.api.seal import Sealed
 from jade_perch.core.sky.catalogue import Catalogue, catalogue
 from jade_perch.devices.clock import Clock, HouseClock
 from jade_perch.devices.hub import InstrumentHub
@@ -52,6 +53,7 @@ from jade_perch.store.opening import make_ready
 
 # what is asked for over a slow way is packed; a short answer would only grow
 LEAST_PACKED_BYTES, PACKING_LEVEL = 4_000, 4
+EVERY_VERB = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE"]
 
 
 def create_app(
@@ -96,8 +98,8 @@ def create_app(
     app.add_middleware(BodyLimit, larger=larger)
     app.add_middleware(Doors, names=hosts)
     app.add_middleware(GZipMiddleware, minimum_size=LEAST_PACKED_BYTES, compresslevel=PACKING_LEVEL)
-    app.add_middleware(Sealed)
-    serve_pages(app)
+    app.add_middleware(Sealed, crashed=unexpected)
+    _all_else(app)
     return app
 
 
@@ -107,6 +109,18 @@ def _stations() -> Sequence[BaseRoute]:
     working = (setup, solar, instruments, eyepiece, rehearsal)
     stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)
     return [route for station in (*stations, events) for route in station.router.routes]
+
+
+def _all_else(app: FastAPI) -> None:
+    """Answer every address that is no route: nothing, a built file, or the one page."""
+
+    @app.api_route("/api/{path:path}", methods=EVERY_VERB, include_in_schema=False)
+    def nothing(path: str) -> Response:
+        raise HTTPException(404, f"There is nothing at /api/{path}.")
+
+    @app.get("/{path:path}", include_in_schema=False)
+    def page(path: str) -> Response:
+        return page_of(path)
 
 
 @asynccontextmanager

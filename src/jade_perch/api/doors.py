@@ -1,23 +1,22 @@
 """Who may come in: a request by the application's own address, not sent by another web page."""
 
 import re
-from collections.abc import Collection, Iterable
+from collections.abc import Iterable
 from contextlib import suppress
-from ipaddress import IPv6Address, ip_address
 from typing import Any
 
 from fastapi import Request
-from starlette.datastructures import Headers, MutableHeaders
+from starlette.datastructures import Headers
 from starlette.exceptions import HTTPException
-from starlette.types import ASGIApp, Message, Receive, Scope, Send
+from starlette.types import ASGIApp, Receive, Scope, Send
 
-from jade_perch.api.problems import problem_response, unexpected
+from jade_perch.api.problems import problem_response
+from jade_perch.api.seal import OWN_NAMES, is_own_address
 from jade_perch.core.errors import OutOfRange, shown
 from jade_perch.core.fields import is_whole_text
 
 ONLY_READS = frozenset({"GET", "HEAD", "OPTIONS"})
 OWN_SITES = frozenset({"same-origin", "none"})  # "none": the person typed or opened it
-OWN_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
 ELSEWHERE = (
     "Another web page sent this. Nothing was changed; open Jade Perch itself and do it there."
 )
@@ -47,34 +46,6 @@ class Doors:
             )
         else:
             await self.app(scope, receive, send)
-
-
-def is_own_address(scope: Scope, names: Collection[str]) -> bool:
-    """Return whether a request names one of some ``names``, or the very address it came in by."""
-    given = Headers(scope=scope).getlist("host")
-    if len(given) != 1:
-        return False
-    host = host_of(given[0])
-    if host in names:
-        return True
-    server = scope.get("server") or ("", 0)
-    with suppress(ValueError):
-        return _plain(host) == _plain(str(server[0]))
-    return False
-
-
-def host_of(text: str) -> str:
-    """Return the name or address in a ``Host`` header, without its port; empty for none."""
-    if text.startswith("["):
-        return text[1:].partition("]")[0].lower()
-    return text.partition(":")[0].lower()
-
-
-def _plain(address: str) -> object:
-    """Return an address as such; raises ``ValueError`` for a name."""
-    found = ip_address(address)
-    within = found.ipv4_mapped if isinstance(found, IPv6Address) else None
-    return found if within is None else within
 
 
 def is_foreign(scope: Scope) -> bool:
@@ -134,46 +105,3 @@ def types_taken(route: object) -> list[str]:
         return [JSON]
     extra = getattr(route, "openapi_extra", None) or {}
     return list(extra.get("requestBody", {}).get("content", {}))
-
-
-SECURITY_HEADERS = {
-    "Content-Security-Policy": (
-        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; "
-        "object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'"
-    ),
-    "X-Content-Type-Options": "nosniff",
-    "Referrer-Policy": "no-referrer",
-    "Cross-Origin-Resource-Policy": "same-origin",
-    "Cross-Origin-Opener-Policy": "same-origin",
-}
-FOR_EVER = "public, max-age=31536000, immutable"  # built files are named by their content
-
-
-class Sealed:
-    """ASGI middleware: every answer leaves with the security headers, a crash as a problem too."""
-
-    def __init__(self, app: ASGIApp) -> None:
-        self.app = app
-
-    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        if scope["type"] != "http":
-            await self.app(scope, receive, send)
-            return
-        is_begun = False
-
-        async def sealed(message: Message) -> None:
-            nonlocal is_begun
-            if message["type"] == "http.response.start":
-                is_begun = True
-                headers = MutableHeaders(scope=message)
-                headers.update(SECURITY_HEADERS)
-                lasts = scope["path"].startswith("/assets/") and message["status"] == 200
-                headers["Cache-Control"] = FOR_EVER if lasts else "no-cache"
-            await send(message)
-
-        try:
-            await self.app(scope, receive, sealed)
-        except Exception as error:
-            if is_begun:
-                raise
-            await unexpected(scope["path"], error)(scope, receive, sealed)

@@ -6,15 +6,13 @@ from contextlib import suppress
 from mimetypes import guess_type
 from pathlib import Path
 
-from fastapi import FastAPI, HTTPException, Response
-from fastapi.responses import FileResponse, HTMLResponse
-from fastapi.staticfiles import StaticFiles
 from starlette.datastructures import Headers
+from starlette.responses import FileResponse, HTMLResponse, Response
 from starlette.routing import BaseRoute, Mount
+from starlette.staticfiles import StaticFiles
 from starlette.types import Scope
 
 WEB = Path(__file__).parents[1] / "web"
-EVERY_VERB = ["GET", "HEAD", "POST", "PUT", "PATCH", "DELETE"]
 NOT_BUILT = "<!doctype html><title>Jade Perch</title><p>The pages are not built: run make build."
 PACKED = {"br": ".br", "gzip": ".gz"}  # the smaller first; made when the pages are built
 
@@ -68,17 +66,9 @@ def built_routes() -> Sequence[BaseRoute]:
     return [Mount("/assets", Built(directory=files))] if files.is_dir() else []
 
 
-def serve_pages(app: FastAPI) -> None:
-    """Answer every address that is no route: a built file, or the one page."""
-
-    @app.api_route("/api/{path:path}", methods=EVERY_VERB, include_in_schema=False)
-    def nothing(path: str) -> Response:
-        raise HTTPException(404, f"There is nothing at /api/{path}.")
-
-    @app.get("/{path:path}", include_in_schema=False)
-    def page(path: str) -> Response:
-        """Return a built file, or the one page every station's address leads to."""
-        if path and (file := built_file(path)) is not None:
-            return FileResponse(file)
-        index = WEB / "index.html"
-        return FileResponse(index) if index.is_file() else HTMLResponse(NOT_BUILT, 503)
+def page_of(path: str) -> Response:
+    """Return a built file, or the one page every station's address leads to."""
+    if path and (file := built_file(path)) is not None:
+        return FileResponse(file)
+    index = WEB / "index.html"
+    return FileResponse(index) if index.is_file() else HTMLResponse(NOT_BUILT, 503)

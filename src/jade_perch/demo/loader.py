@@ -13,8 +13,6 @@ from jade_perch.store.items import ItemTable, add_item, list_items
 from jade_perch.store.journal import OBSERVATIONS
 from jade_perch.store.kit import OBSERVERS, TELESCOPES, put_records, whole_kit
 
-CLOCK = "2027-02-13T17:10+01:00"  # the evening the scenario is made for
-SEED = 2  # of the simulated weather: clouds at dusk that go
 KIT_KEYS = {
     "mounts": "mount",
     "diagonals": "diagonal",

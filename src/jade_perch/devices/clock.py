@@ -7,7 +7,7 @@ from datetime import UTC, datetime, timedelta
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.moments import ClockKind, Now
-from jade_perch.core.sky.ephemeris import require_covered
+from jade_perch.core.sky.cover import require_covered
 
 FASTEST_RATE = 3600.0  # an hour in a second; faster shows nothing
 Seconds = Callable[[], float]

@@ -8,16 +8,13 @@ from datetime import datetime
 from functools import partial
 from typing import Any
 
-from icalendar import Calendar as File
-from icalendar import Event
-
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.plan import MOST_ITEMS, SKIPPED, Plan, PlanItem
+from jade_perch.core.evening.plan import MOST_ITEMS, SKIPPED, Block, Plan, PlanItem
 from jade_perch.core.fields import NOT_WRITTEN
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue
 from jade_perch.core.sky.night import Night, require_inside
-from jade_perch.exchange.calendar_ics import PRODUCT
+from jade_perch.exchange.ics import Entry, write_events
 from jade_perch.exchange.tables import (
     FileReport,
     FileRow,
@@ -158,20 +155,10 @@ def plan_schema() -> dict[str, Any]:
 
 def write_plan_ics(plan: Plan, site: Site, now_utc: datetime) -> bytes:
     """Return each block of the plan as an event at its place."""
-    file = File()
-    file.add("prodid", PRODUCT)
-    file.add("version", "2.0")
-    for block in plan.blocks:
-        event = Event()
-        name = block.target_key or block.kind
-        event.add("uid", f"{name}-{block.starts_utc:%Y%m%d%H%M}-{site.id}@jade-perch")
-        event.add("dtstamp", now_utc)
-        event.add("dtstart", block.starts_utc)
-        event.add("dtend", block.ends_utc)
-        event.add("summary", block.label)
-        event.add("location", site.name)
-        said = ", ".join(part for part in (block.rung_label, block.word) if part)
-        if said:
-            event.add("description", said)
-        file.add_component(event)
-    return bytes(file.to_ical())
+    return write_events(map(_entry, plan.blocks), site, now_utc)
+
+
+def _entry(block: Block) -> Entry:
+    name = f"{block.target_key or block.kind}-{block.starts_utc:%Y%m%d%H%M}"
+    said = ", ".join(part for part in (block.rung_label, block.word) if part)
+    return Entry(name, block.starts_utc, block.ends_utc, block.label, said)

@@ -10,7 +10,7 @@ from jade_perch.core.bench.seat import People
 from jade_perch.core.fields import Frozen, Id, Item, Label, Loaded, Range, UpTo, UtcTime
 from jade_perch.core.kit import Telescope
 from jade_perch.core.optics.limits import School
-from jade_perch.core.sky.ephemeris import covered_date
+from jade_perch.core.sky.cover import covered_date
 from jade_perch.core.units import LengthUnit, TemperatureUnit
 
 ListName = Literal["usual", "first", "city"]

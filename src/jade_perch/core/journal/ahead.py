@@ -19,10 +19,10 @@ from jade_perch.core.optics.limits import School
 from jade_perch.core.optics.viewer import Viewer
 from jade_perch.core.site import Site
 from jade_perch.core.sky.catalogue import Catalogue, unit_vectors
+from jade_perch.core.sky.cover import is_covered
 from jade_perch.core.sky.ephemeris import (
     INDEX,
     directions_of_date,
-    is_covered,
     make_moment,
     sun_and_moon,
 )

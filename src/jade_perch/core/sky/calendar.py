@@ -13,7 +13,8 @@ from jade_perch.core.constants import REFRACTION_AT_HORIZON_DEG, TWILIGHT_DEG
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
-from jade_perch.core.sky.ephemeris import covered_date, is_covered, sun_and_moon
+from jade_perch.core.sky.cover import covered_date, is_covered
+from jade_perch.core.sky.ephemeris import sun_and_moon
 from jade_perch.core.sky.night import night_bounds
 
 NIGHTS = 60  # two moons and a bit

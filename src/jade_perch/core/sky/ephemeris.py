@@ -4,7 +4,7 @@ The ephemeris is asked at a few Chebyshev nodes; a fit through them then gives e
 """
 
 from dataclasses import dataclass
-from datetime import UTC, date, datetime, timedelta
+from datetime import UTC, datetime
 from functools import cache
 from importlib.resources import files
 from typing import Any, Literal
@@ -17,8 +17,8 @@ from skyfield.earthlib import refract
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.constants import AU_KM
-from jade_perch.core.errors import OutOfRange
 from jade_perch.core.site import Site
+from jade_perch.core.sky.cover import require_covered
 
 BodyName = Literal[
     "sun", "moon", "mercury", "venus", "mars", "jupiter", "saturn", "uranus", "neptune"
@@ -50,11 +50,8 @@ BODIES = (
 )
 INDEX = {body.name: number for number, body in enumerate(BODIES)}
 
-FIRST_UTC = datetime(1899, 8, 1, tzinfo=UTC)  # DE421 begins 1899-07-28
-LAST_UTC = datetime(2053, 10, 1, tzinfo=UTC)  # DE421 ends 2053-10-08
 NODES = 18  # samples over one day; the fit then errs by less than 0.01 arcsec even for the Moon
 DEGREE = 14
-ONE_DAY = timedelta(days=1)
 ALL = slice(None)
 
 
@@ -146,39 +143,6 @@ def _almanac() -> tuple[Any, Any]:
     """Open the shipped kernel and time scale once per process."""
     loader = Loader(str(files("skyfield_data") / "data"), verbose=False)
     return loader("de421.bsp"), loader.timescale(builtin=True)
-
-
-def require_covered(moment_utc: datetime, field: str = "date") -> None:
-    """Raise ``OutOfRange`` when the ephemeris does not reach ``moment_utc``.
-
-    Source: rules.md#positions.
-    """
-    if not FIRST_UTC <= moment_utc <= LAST_UTC:
-        raise _uncovered(field, moment_utc.date())
-
-
-def covered_date(day: date) -> date:
-    """Return ``day``, or raise ``OutOfRange`` when its night is not in the ephemeris.
-
-    Source: rules.md#positions.
-    """
-    if not is_covered(day):
-        raise _uncovered("date", day)
-    return day
-
-
-def is_covered(day: date) -> bool:
-    """Return whether the night of a date is in the ephemeris.  Source: rules.md#positions."""
-    return FIRST_UTC.date() + ONE_DAY < day < LAST_UTC.date() - ONE_DAY
-
-
-def _uncovered(field: str, day: date) -> OutOfRange:
-    return OutOfRange(
-        field,
-        day.isoformat(),
-        f"{FIRST_UTC.date() + 2 * ONE_DAY} to {LAST_UTC.date() - 2 * ONE_DAY}",
-        "The shipped ephemeris DE421 knows no other dates; choose one inside.",
-    )
 
 
 def make_track(site: Site, start_utc: datetime, end_utc: datetime) -> Track:

@@ -19,12 +19,12 @@ from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen
 from jade_perch.core.moments import utc_of
 from jade_perch.core.site import Site
+from jade_perch.core.sky.cover import covered_date
 from jade_perch.core.sky.ephemeris import (
     BODIES,
     INDEX,
     BodyName,
     Track,
-    covered_date,
     diameter_arcsec,
     make_track,
 )
