@@ -1,19 +1,25 @@
-import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
 import vue from '@vitejs/plugin-vue'
 import vuetify from 'vite-plugin-vuetify'
+import type { Plugin } from 'vite'
 import { defineConfig } from 'vitest/config'
 
+/** Asks a browser to read what comes first while it comes, not piece by piece as it is called. */
+const AT_ONCE = '//# allFunctionsCalledOnLoad'
+
 /** What is built is packed once, by whoever builds; the application only picks the one a browser takes. */
-const packed = {
+const packed: Plugin = {
   name: 'packed',
-  writeBundle ({ dir = '' }: { dir?: string }) {
-    const assets = join(dir, 'assets')
-    for (const name of readdirSync(assets).filter(one => /\.(js|css)$/.test(one))) {
-      const file = join(assets, name)
-      writeFileSync(`${file}.gz`, gzipSync(readFileSync(file), { level: 9 }))
-      writeFileSync(`${file}.br`, brotliCompressSync(readFileSync(file)))
+  writeBundle ({ dir = '' }, bundle) {
+    for (const one of Object.values(bundle).filter(one => /\.(js|css)$/.test(one.fileName))) {
+      const file = join(dir, one.fileName)
+      const isFirst = one.type === 'chunk' && one.isEntry
+      const content = `${isFirst ? `${AT_ONCE}\n` : ''}${readFileSync(file, 'utf-8')}`
+      writeFileSync(file, content)
+      writeFileSync(`${file}.gz`, gzipSync(content, { level: 9 }))
+      writeFileSync(`${file}.br`, brotliCompressSync(content))
     }
   },
 }

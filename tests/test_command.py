@@ -66,6 +66,7 @@ def asked(host, port, path="/api/evening", named=None):
 @pytest.mark.parametrize("sign", [signal.SIGINT, signal.SIGTERM])
 def test_it_ends_when_it_is_told_to_however_many_listen(tmp_path, sign):
     with started(tmp_path) as (process, [(host, port)]):
+        assert asked(host, port) == 200
         streams = [http.client.HTTPConnection(host, int(port)) for _ in range(STREAMS)]
         for stream in streams:
             stream.request("GET", "/api/events?listen=level")
@@ -75,6 +76,18 @@ def test_it_ends_when_it_is_told_to_however_many_listen(tmp_path, sign):
         assert process.wait(timeout=PATIENCE_S) == 0
         assert process.stderr.read() == ""
         assert list((tmp_path / "data").rglob("jade-perch.sqlite3"))
+
+
+def test_it_ends_when_it_is_told_to_while_it_is_starting(tmp_path):
+    with (
+        started(tmp_path) as (process, [(host, port)]),
+        closing(http.client.HTTPConnection(host, int(port))) as stream,
+    ):
+        stream.request("GET", "/api/events")
+        assert stream.getresponse().readline()
+        process.send_signal(signal.SIGTERM)
+        assert process.wait(timeout=PATIENCE_S) == 0
+        assert process.stderr.read() == ""
 
 
 @pytest.mark.parametrize("sign", [signal.SIGINT, signal.SIGTERM])

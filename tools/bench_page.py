@@ -13,6 +13,12 @@ from measure import PORT, Row, ask, launch, server
 
 ADDRESS = f"http://127.0.0.1:{PORT}"
 SLOWED = 4  # a processor a fourth as fast
+LOOK_MS = 250  # looking more often would slow down what is looked at
+WHEN_SHOWN = """new MutationObserver((_, observer) => {
+  if (!document.querySelector('g.telescope')) return
+  observer.disconnect()
+  requestAnimationFrame(() => setTimeout(() => { window.shown_ms = performance.now() }))
+}).observe(document, { childList: true, subtree: true })"""
 EYEPIECES, AMPLIFIERS = 200, 10
 
 
@@ -48,9 +54,10 @@ def first_view() -> list[Row]:
         for _ in range(5):
             page = browser.new_page()
             slow_down(page)
+            page.add_init_script(WHEN_SHOWN)
             page.goto(f"{ADDRESS}/", wait_until="commit")
-            page.locator("g.telescope").first.wait_for()
-            times.append(float(page.evaluate("performance.now()")))
+            page.wait_for_function("() => window.shown_ms", polling=LOOK_MS)
+            times.append(float(page.evaluate("window.shown_ms")))
             page.close()
         browser.close()
     middle = statistics.median(times) / 1000

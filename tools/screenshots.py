@@ -146,7 +146,7 @@ def close_notice(page: Page) -> None:
     notice = page.get_by_role("button", name="Close")
     if notice.count():
         notice.first.click()
-        page.locator(".v-snackbar__wrapper").wait_for(state="hidden")
+        notice.first.wait_for(state="hidden")
 
 
 def post(path: str, values: dict[str, object], method: str = "POST") -> None:

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import AppHeader from './shell/AppHeader.vue'
 import DamageNotice from './shell/DamageNotice.vue'
 import EveningRibbon from './shell/EveningRibbon.vue'
+import NoticeBar from './shell/NoticeBar.vue'
 import StationRail from './shell/StationRail.vue'
 import WorkingLine from './shell/WorkingLine.vue'
 import { go, notLoaded } from './router'
@@ -105,17 +106,8 @@ onMounted(async () => {
     <SumDialog v-if="sumIsWanted" />
     <WhiteNotice v-if="whiteIsWanted" />
     <KeyHelp v-if="keysAreWanted" v-model="keysAreOpen" />
-    <!-- what can be undone is offered until it is closed: nobody has to hurry -->
-    <v-snackbar :key="notices.count" :model-value="notices.notice !== null"
-      :timeout="notices.notice?.undo ? -1 : 12000" location="bottom" class="notice"
-      @update:model-value="notices.notice = null">
-      {{ notices.notice?.words }}
-      <template #actions>
-        <v-btn v-if="notices.notice?.undo" variant="text" @click="notices.undo()">Undo</v-btn>
-        <v-btn variant="text" @click="notices.notice = null">Close</v-btn>
-      </template>
-    </v-snackbar>
     <Teleport to="body">
+      <NoticeBar />
       <div v-if="regime.paneIsNeeded" class="pane" :style="{ background: regime.paneColour }" />
     </Teleport>
   </v-app>

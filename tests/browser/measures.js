@@ -14,7 +14,7 @@ window.measures = (() => {
     return `${one.tagName.toLowerCase()}.${String(at).split(' ').filter(Boolean).slice(0, 3).join('.')} “${words.slice(0, 40).replaceAll('\n', ' ')}”`
   }
   // a dialog lies over everything else: only what it holds is pressed
-  const top = () => [...document.querySelectorAll('.v-overlay--active')].filter(one => !one.matches('.v-snackbar')).at(-1) ?? document.body
+  const top = () => [...document.querySelectorAll('.v-overlay--active')].at(-1) ?? document.body
   const pressed = () => {
     const host = top()
     return [...host.querySelectorAll(PRESSED)].filter(one => shown(one) && !(host === document.body && one.closest('.v-overlay')))

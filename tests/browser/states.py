@@ -191,12 +191,12 @@ def open_it(page: Page, opening: Opening) -> None:
         else:
             page.get_by_role("button", name=re.compile(name)).first.click()
         settle(page)
-    expect(page.locator(".v-overlay--active:not(.v-snackbar)").last).to_be_visible()
+    expect(page.locator(".v-overlay--active").last).to_be_visible()
 
 
 def close_it(page: Page) -> None:
     """Close whatever is open, one after the other."""
-    active = page.locator(".v-overlay--active:not(.v-snackbar)")
+    active = page.locator(".v-overlay--active")
     for _ in range(active.count()):
         before = active.count()
         page.keyboard.press("Escape")

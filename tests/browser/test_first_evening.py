@@ -117,13 +117,15 @@ def test_a_csv_with_a_broken_row_is_reported_mended_and_imported(empty_server, n
     broken = {"name": "kit.csv", "mimeType": "text/csv"}
     text = header + good.replace("25", "twenty")
     page.get_by_label("Choose a file").set_input_files({**broken, "buffer": text.encode()})
-    expect(page.get_by_role("status")).to_contain_text("1 of 2 rows are refused")
+    expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text(
+        "1 of 2 rows are refused"
+    )
     row = page.get_by_role("row").filter(has_text="Long")
     expect(row).to_contain_text("focal_length_mm is twenty; allowed is 1.5 to 100 mm")
     expect(page.get_by_role("button", name=re.compile("^Import"))).to_have_count(0)
     page.get_by_label("kit.csv").set_input_files({**broken, "buffer": (header + good).encode()})
     page.get_by_role("button", name="Import 2 items").click()
-    expect(page.get_by_role("status")).to_contain_text("2 added")
+    expect(page.get_by_role("dialog").get_by_role("status")).to_contain_text("2 added")
     page.get_by_role("button", name="Close").click()
     expect(page.get_by_role("button", name="Tube 100/")).to_be_visible()
     expect(page.get_by_role("button", name=re.compile("25 mm Long"))).to_be_visible()

@@ -10,6 +10,11 @@ from .measuring import assert_red_alone, prepare
 from .test_setup import go_to
 
 MOST_PRESSES = 50
+SLOW_WAY = {
+    "offline": False, "latency": 400, "downloadThroughput": 50_000, "uploadThroughput": 20_000,
+}  # fmt: skip
+STARTING = {"Retry-After": "1"}
+SLOWED = 4  # a processor a fourth as fast
 
 
 class Keys:
@@ -230,6 +235,19 @@ def test_the_page_says_that_nobody_is_there_and_opens_by_itself(fresh_demo, new_
     expect(page.get_by_role("button", name="Heron 140 140/")).to_be_visible()
 
 
+@pytest.mark.parametrize("size", [(1280, 800), (390, 844)])
+def test_a_notice_lies_over_nothing_of_the_station(demo_server, new_page, size):
+    page = new_page(f"{demo_server.url}/eyepiece", size, regime="dark")
+    page.get_by_role("button", name="White light seen").click()
+    notice = page.get_by_text("The eyes begin anew").locator("..")
+    station = page.get_by_role("main").bounding_box()
+    assert notice.bounding_box()["y"] >= station["y"] + station["height"] - 1
+    rail = page.get_by_role("navigation", name="Stations").bounding_box()
+    assert (
+        notice.bounding_box()["y"] + notice.bounding_box()["height"] <= rail["y"] or size[0] > 700
+    )
+
+
 def test_a_slow_way_shows_that_it_works_and_offers_to_ask_again(demo_server, new_page):
     page = new_page(f"{demo_server.url}/kit")
     expect(page.get_by_role("button", name="Heron 140 140/")).to_be_visible()
@@ -244,6 +262,48 @@ def test_a_slow_way_shows_that_it_works_and_offers_to_ask_again(demo_server, new
     expect(again).to_have_count(0)
 
 
+def test_a_page_opened_while_it_is_starting_comes_by_itself(demo_server, new_page):
+    page = new_page(f"{demo_server.url}/mark.svg")
+    started = []
+    page.route(
+        re.compile("/api/(?!events)"),
+        lambda one: one.continue_() if started else one.fulfill(status=503, headers=STARTING),
+    )
+    page.goto(f"{demo_server.url}/kit")
+    expect(page.get_by_role("progressbar", name="Working", exact=True)).to_be_visible()
+    expect(page.get_by_text("Choose your place")).to_have_count(0)
+    expect(page.get_by_role("alert")).to_have_count(0)
+    started.append(True)
+    expect(page.get_by_role("button", name="Heron 140 140/")).to_be_visible()
+
+
+def test_an_evening_over_a_slow_way_with_a_slow_processor(fresh_demo, new_page):
+    """A phone at the edge of reach: what is asked for shows that it works, and comes."""
+    page = new_page(f"{fresh_demo.url}/mark.svg", (390, 844))
+    way = page.context.new_cdp_session(page)
+    way.send("Network.enable")
+    way.send("Network.emulateNetworkConditions", SLOW_WAY)
+    way.send("Emulation.setCPUThrottlingRate", {"rate": SLOWED})
+    page.goto(f"{fresh_demo.url}/kit", wait_until="commit")
+    expect(page.get_by_role("button", name="Heron 140 140/")).to_be_visible()
+    working = page.get_by_role("progressbar", name="Working", exact=True)
+    page.get_by_role("navigation", name="Stations").get_by_text("Powers").tap()
+    expect(working).to_be_visible()
+    expect(page.get_by_role("listbox", name="Ladder of powers")).to_be_visible()
+    page.get_by_role("button", name="Compare").tap()
+    expect(working).to_be_visible()
+    expect(page.get_by_role("listbox")).to_have_count(2)
+    page.get_by_role("navigation", name="Stations").get_by_text("Journal").tap()
+    page.get_by_role("button", name="Note an observation").tap()
+    page.get_by_label("What did you see?").fill("Saturn")
+    page.get_by_role("button", name="Save", exact=True).dblclick()
+    expect(page.get_by_text("Noted.")).to_be_visible()
+    found = page.evaluate(
+        "async () => (await (await fetch('/api/journal/search?text=saturn')).json()).rows"
+    )
+    assert len(found) == 1
+
+
 def test_a_station_whose_code_does_not_come_says_so(demo_server, new_page):
     page = new_page(f"{demo_server.url}/kit")
     page.route("**/assets/JournalStation*.js", lambda route: route.abort())
@@ -254,6 +314,24 @@ def test_a_station_whose_code_does_not_come_says_so(demo_server, new_page):
     page.unroute("**/assets/JournalStation*.js")
     page.get_by_role("button", name="Try again").click()
     expect(page.get_by_role("button", name="Note an observation")).to_be_visible()
+
+
+@pytest.mark.parametrize(
+    ("code", "station", "part", "sight"),
+    [
+        ("LessonsTab", "journal", "What it teaches", "What the notes teach"),
+        ("LevelStep", "setup", "Level", "Level"),
+    ],
+)
+def test_a_part_whose_code_does_not_come_says_so(demo_server, new_page, code, station, part, sight):
+    page = new_page(f"{demo_server.url}/mark.svg")
+    page.route(f"**/assets/{code}*.js", lambda route: route.abort())
+    page.goto(f"{demo_server.url}/{station}")
+    page.get_by_role("button", name=part).first.click()
+    expect(page.get_by_role("alert").filter(has_text="could not be loaded")).to_be_visible()
+    page.unroute(f"**/assets/{code}*.js")
+    page.get_by_role("button", name="Load the page again").click()
+    expect(page.get_by_label(sight).first).to_be_visible()
 
 
 @pytest.mark.parametrize("width", [320, 640])

@@ -136,6 +136,8 @@ export async function call<T> (path: string, options: CallOptions = {}): Promise
 /** A file the server makes, whole, however long that takes; rejects with a `Refusal` as `call` does. */
 export const askFile = (path: string): Promise<Blob> => counted(false, async () => (await ask(path, { headers: { 'X-Page': PAGE } })).blob())
 
+/** So soon it is asked again while the application is starting. */
+const STARTING_MS = 500
 let waiting = new AbortController()
 /** Wait no longer for what was only asked: nobody is there to answer. What is to be stored is left alone. */
 export function abandon () {
@@ -148,6 +150,11 @@ async function ask (path: string, request: RequestInit, signal: AbortSignal | nu
   let response: Response
   try {
     response = await fetch(`/api${path}`, { ...request, signal })
+    // it is starting and has taken nothing yet: told at once, so that no way is held up
+    while (response.status === 503 && response.headers.has('Retry-After')) {
+      await new Promise(done => setTimeout(done, STARTING_MS))
+      response = await fetch(`/api${path}`, { ...request, signal })
+    }
   } catch {
     throw new Refusal(UNREACHABLE)
   }

@@ -25,7 +25,7 @@ const lightIsWanted = onceOpen(() => lightIsOpen.value)
     <span class="mark">Jade Perch</span>
     <button type="button" class="chip wide" @click="$emit('evening')">
       <template v-if="words"><b>{{ words.day }}</b><span class="rest"> · {{ words.rest }}</span></template>
-      <template v-else>Choose your place</template>
+      <template v-else>{{ store.evening ? 'Choose your place' : 'The evening' }}</template>
     </button>
     <button v-if="telescope" type="button" class="chip telescope" @click="$emit('evening')">
       <b>{{ telescope.name }}</b><span class="rest"> · {{ telescope.focal_length_mm }} mm

@@ -6,9 +6,9 @@ import { useAsked, useAttempt } from './useAsked'
 
 /** A database that was found damaged: where it lies, and the last good copy, until somebody has decided. */
 const { answer: damage, load } = useAsked(() => call<Schema<'Damage'> | null>('/journal/everything/damage'), ['journal'])
-const { attempt, refusal, isBusy } = useAttempt()
+const { once, refusal, isBusy } = useAttempt()
 onMounted(load)
-const settle = (take: 'copy' | 'anew') => attempt(() => call<void>('/journal/everything/damage', { method: 'POST', json: { take } }))
+const settle = (take: 'copy' | 'anew') => once(() => call<void>('/journal/everything/damage', { method: 'POST', json: { take } }))
 const day = (text: string) => dateWords(`${text}T12:00:00Z`, 'UTC')
 </script>
 

@@ -127,7 +127,8 @@ function onKey (event: KeyboardEvent) {
 }
 const line = computed(() => {
   const one = store.evening
-  if (!one?.night) return 'No place yet: choose one to see the evening.'
+  if (!one) return 'The evening is not known yet.'
+  if (!one.night) return 'No place yet: choose one to see the evening.'
   const dark = one.night.dark[0]
   return [
     `now ${clockTime(one.now_utc, store.zone)}`,
@@ -145,7 +146,8 @@ const line = computed(() => {
     <button type="button" class="line" :aria-expanded="isOpen"
       :aria-label="`${isOpen ? 'close' : 'evening'}: ${line}`" @click="isOpen = !isOpen">
       <span class="all">{{ line }}</span><span class="short">{{ isOpen ? 'close' : 'evening' }}</span></button>
-    <button v-if="!night" type="button" class="empty plain-button" @click="$emit('evening')">
+    <span v-if="!store.evening" class="empty" />
+    <button v-else-if="!night" type="button" class="empty plain-button" @click="$emit('evening')">
       No place yet. <b>Choose your place</b> and the evening unrolls here.
     </button>
     <div v-else ref="strip" class="strip">

@@ -18,22 +18,22 @@ const props = defineProps<{ title: string, hint: string, preview: string, store:
 const emit = defineEmits<{ applied: [] }>()
 const isOpen = defineModel<boolean>({ required: true })
 const report = shallowRef<R | null>(null)
-const { refusal, isBusy, attempt } = useAttempt()
+const { refusal, isBusy, attempt, once } = useAttempt()
 const file = shallowRef<File | null>(null)
 const shown = computed(() => report.value === null ? null : props.told(report.value))
 
-async function send (path: string) {
+async function send (path: string, by = attempt) {
   const csv = file.value
   if (!csv) return
   const query = new URLSearchParams({ file_type: csv.name.endsWith('.json') ? 'json' : 'csv', name: csv.name.slice(0, 80) })
-  report.value = await attempt(() => call<R>(`${path}?${query}`, { method: 'POST', csv })) ?? null
+  report.value = await by(() => call<R>(`${path}?${query}`, { method: 'POST', csv })) ?? null
 }
 async function choose (event: Event) {
   file.value = (event.target as HTMLInputElement).files?.[0] ?? null
   await send(props.preview)
 }
 async function apply () {
-  await send(props.store)
+  await send(props.store, once)
   if (shown.value?.isApplied) emit('applied')
 }
 function close () {

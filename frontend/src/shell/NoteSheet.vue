@@ -98,7 +98,7 @@ async function closeWith (saving: Promise<Observation | undefined>) {
 async function remove () {
   const gone = id.value
   if (!gone) return
-  await removing.attempt(() => observations.remove({ id: gone, version: noting.opened?.item?.version }))
+  await removing.once(() => observations.remove({ id: gone, version: noting.opened?.item?.version }))
   if (removing.refusal.value) return
   form.forget()
   noting.close()

@@ -59,7 +59,7 @@ async function remove () {
   const item = editing.value?.item
   const id = item?.id
   if (!item || !id) return
-  await removing.attempt(() => props.items.remove(item))
+  await removing.once(() => props.items.remove(item))
   if (removing.refusal.value) return
   form.forget()
   editing.value = null

@@ -17,10 +17,12 @@ const events = useEvents()
 </template>
 
 <style scoped>
-.working { position: absolute; inset: 0 0 auto; z-index: 6; pointer-events: none; height: 0; display: grid; justify-items: end; overflow: visible; }
+.working { position: absolute; inset: 0 0 auto; z-index: 6; pointer-events: none; height: 0; display: grid; justify-items: center; overflow: visible; }
 .bar { width: 100%; height: 4px; background: repeating-linear-gradient(90deg, var(--jade) 0 24px, var(--jade-wash) 24px 48px) 0 0 / 48px 100%; animation: run 0.8s linear infinite; }
 @keyframes run { to { background-position: 48px 0; } }
-.words, .long { background: var(--surface); color: var(--ink); border: 1px solid var(--edge); border-radius: 0 0 0 10px; padding: 3px 12px; font-size: 14px; height: max-content; }
-.long { pointer-events: auto; padding: 4px 16px; border-radius: 0 0 0 12px; }
+.words, .long { background: var(--surface); color: var(--ink); border: 1px solid var(--edge); border-radius: 0 0 10px 10px; padding: 3px 12px; font-size: 14px; height: max-content; }
+.long { pointer-events: auto; padding: 4px 16px; border-radius: 0 0 12px 12px; }
 .long .link-button { padding: 0 8px; }
+/* no room beside what can be pressed: the bar alone tells it, to a screen reader too */
+@media (max-width: 699px) { .bar { height: 6px; } .words { display: none; } }
 </style>

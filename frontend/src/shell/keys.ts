@@ -41,7 +41,7 @@ export function useKeys (act: (key: string) => void, bound: readonly Bound[] = K
     const at = event.target instanceof Element ? event.target : null
     if (event.ctrlKey || event.metaKey || event.altKey || event.repeat) return
     if (at?.closest(TYPING) && !at.closest(LEAVING)) return
-    if (host.document.querySelector('.v-overlay--active:not(.v-snackbar)')) return
+    if (host.document.querySelector('.v-overlay--active')) return
     if ([' ', 'Enter'].includes(event.key) && at?.closest(PRESSABLE) && !at.closest(LEAVING)) return
     // with Caps Lock on it is the same key
     const key = event.key.length === 1 ? event.key.toLowerCase() : event.key

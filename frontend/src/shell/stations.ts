@@ -1,10 +1,11 @@
 import {
   mdiBriefcaseOutline, mdiEyeOutline, mdiFormatListChecks, mdiLadder, mdiNotebookOutline, mdiSchoolOutline, mdiSpiritLevel,
 } from '@mdi/js'
+import KitStation from '@/stations/kit/KitStation.vue'
 
-/** The seven stations in the order of the work; the number of each is its key. */
+/** The seven stations in the order of the work; the number of each is its key. The first comes with the house. */
 export const STATIONS = [
-  { name: 'kit', word: 'Kit', icon: mdiBriefcaseOutline, load: () => import('@/stations/kit/KitStation.vue') },
+  { name: 'kit', word: 'Kit', icon: mdiBriefcaseOutline, load: async () => ({ default: KitStation }) },
   { name: 'powers', word: 'Powers', icon: mdiLadder, load: () => import('@/stations/powers/PowersStation.vue') },
   { name: 'setup', word: 'Set-up', icon: mdiSpiritLevel, load: () => import('@/stations/setup/SetupStation.vue') },
   { name: 'plan', word: 'Plan', icon: mdiFormatListChecks, load: () => import('@/stations/plan/PlanStation.vue') },

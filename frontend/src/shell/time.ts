@@ -1,21 +1,13 @@
 const MINUTE_MS = 60_000
-const DAY = { weekday: 'short', day: 'numeric', month: 'short' } as const
-const SHAPES = {
-  time: ['en-GB', { hour: '2-digit', minute: '2-digit' }],
-  day: ['en-GB', DAY],
-  date: ['en-GB', { ...DAY, year: 'numeric' }],
-  stamp: ['sv-SE', { year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit' }],
-} as const
+const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const FIGURES = { year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit' } as const
 const made = new Map<string, Intl.DateTimeFormat>()
 
-/** How a shape of words is written in a zone: made once, for making it takes longer than all that is written with it. */
-function inWords (shape: keyof typeof SHAPES, zone: string, moment: Date): string {
-  const key = `${shape} ${zone}`
-  let format = made.get(key)
-  if (!format) {
-    const [language, parts] = SHAPES[shape]
-    made.set(key, format = new Intl.DateTimeFormat(language, { ...parts, timeZone: zone }))
-  }
+/** `2027-02-13 17:10` in a zone; its writer is made once, for making it takes longer than all that is written with it. */
+function inZone (moment: Date, zone: string): string {
+  let format = made.get(zone)
+  if (!format) made.set(zone, format = new Intl.DateTimeFormat('sv-SE', { ...FIGURES, timeZone: zone }))
   return format.format(moment)
 }
 
@@ -28,22 +20,24 @@ export const isOwnTime = (zone: string | null | undefined) => !!zone && zone !==
 /** `HH:MM` of a moment in a zone, to the nearest minute. */
 export function clockTime (utc: string | null | undefined, zone: string): string {
   if (!utc) return '–'
-  return inWords('time', zone, new Date(Math.round(Date.parse(utc) / MINUTE_MS) * MINUTE_MS))
+  return inZone(new Date(Math.round(Date.parse(utc) / MINUTE_MS) * MINUTE_MS), zone).slice(11)
 }
 
 /** `Sat 13 Feb` of a calendar date. */
 export function dayWords (date: string): string {
-  return inWords('day', 'UTC', new Date(`${date}T12:00:00Z`)).replace(',', '')
+  const day = new Date(`${date}T12:00:00Z`)
+  return `${WEEKDAYS[day.getUTCDay()]} ${day.getUTCDate()} ${MONTHS[day.getUTCMonth()]}`
 }
 
 /** `Sat 13 Feb 2027` of a moment in a zone. */
 export function dateWords (utc: string, zone: string): string {
-  return inWords('date', zone, new Date(utc)).replace(',', '')
+  const date = inZone(new Date(utc), zone).slice(0, 10)
+  return `${dayWords(date)} ${date.slice(0, 4)}`
 }
 
 /** `2027-02-13T17:10` of a moment in a zone, as typed into a form. */
 export function localStamp (utc: string, zone: string): string {
-  return inWords('stamp', zone, new Date(utc)).replace(' ', 'T')
+  return inZone(new Date(utc), zone).replace(' ', 'T')
 }
 
 /** The moment, with its offset, that a clock in a zone shows as `2027-02-13T17:10`; unreadable text is returned as it is. */

@@ -72,6 +72,8 @@ export interface UseAttemptReturn {
   isBusy: ShallowRef<boolean>
   /** Do something that may be refused; gives its result, or undefined after a refusal. */
   attempt: <T> (work: () => Promise<T>) => Promise<T | undefined>
+  /** The same for what is to be done once, however often it is pressed: a press while it is being done is none, and never answered. */
+  once: <T> (work: () => Promise<T>) => Promise<T | undefined>
 }
 
 /** One thing at a time that may be refused, such as saving a form. */
@@ -91,5 +93,6 @@ export function useAttempt (): UseAttemptReturn {
       isBusy.value = false
     }
   }
-  return { refusal, isBusy, attempt }
+  const once = <T> (work: () => Promise<T>): Promise<T | undefined> => isBusy.value ? new Promise(() => {}) : attempt(work)
+  return { refusal, isBusy, attempt, once }
 }

@@ -61,7 +61,7 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
     return of === null || options.isOne ? of : `${of}.${toValue(options.item)?.id ?? 'new'}`
   })
   const { values, isDraft, forget } = useDraft(name, begin)
-  const { refusal, isBusy: isSaving, attempt } = useAttempt()
+  const { refusal, isBusy: isSaving, once } = useAttempt()
   watch(name, () => { refusal.value = null })
 
   /** What the form does not ask about stays as it is stored, by whoever stored it last. */
@@ -71,11 +71,10 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
     return Object.fromEntries(Object.entries(stored ?? {}).filter(([key]) => !asked.has(key)))
   }
   async function save () {
-    if (isSaving.value) return undefined // pressed twice it is stored once
     const id = toValue(options.item)?.id ?? null
     const version = id === null ? {} : { version: values.value.version }
     const typed = { ...untouched(), ...asTyped(fields(), values.value), ...options.besides?.(values.value), ...version }
-    const stored = await attempt(() => options.store(id, typed))
+    const stored = await once(() => options.store(id, typed))
     if (stored !== undefined) forget()
     return stored
   }

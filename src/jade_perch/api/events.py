@@ -13,6 +13,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jade_perch.api.broker import Broker, Listener
 from jade_perch.api.dependencies import TheClock, TheHub
+from jade_perch.api.seal import BEAT_S
 from jade_perch.api.stations import station
 from jade_perch.core.bench.instrument import Kind, Shown
 from jade_perch.core.fields import Frozen, UpTo
@@ -56,7 +57,6 @@ PAGE_CHARS = 80  # a page's own name is short; the rest of a longer one is left 
 PAGE = b"x-page"  # header of a request: which page asks, so that it is not told its own change
 TICK_S = 30.0  # how often the clock is told; more often when it runs fast
 SHORTEST_TICK_S = 1.0
-BEAT_S = 1.0  # so often at least something comes, so that a page notices when nothing does
 AGAIN_MS = 500  # how soon a page that was cut off asks again
 
 

@@ -13,7 +13,7 @@ import { useEvening } from '@/stores/evening'
 /** The same evening by day, faster; nothing of it is kept. */
 const isOpen = defineModel<boolean>({ required: true })
 const evening = useEvening()
-const { refusal, attempt, isBusy } = useAttempt()
+const { refusal, attempt, once, isBusy } = useAttempt()
 const { values, settle } = useDraft('rehearsal', () => ({ rate: '20', from: '' }))
 const [rate, from] = [textOf(values, 'rate'), textOf(values, 'from')]
 const RATES = ['1', '10', '20', '60', '120']
@@ -28,7 +28,7 @@ function fromUtc (): string | null {
   return fromLocalStamp(`${day}T${text.padStart(5, '0')}`, evening.zone)
 }
 async function begin () {
-  await attempt(() => call<void>('/rehearsal', { method: 'POST', json: { from_utc: fromUtc(), rate: rate.value } }))
+  await once(() => call<void>('/rehearsal', { method: 'POST', json: { from_utc: fromUtc(), rate: rate.value } }))
   await evening.refresh()
   if (refusal.value) return
   settle()
@@ -38,7 +38,7 @@ async function pace () {
   await attempt(() => call<void>('/rehearsal/pace', { method: 'PUT', json: { rate: rate.value } }))
 }
 async function end () {
-  await attempt(() => call<void>('/rehearsal', { method: 'DELETE' }))
+  await once(() => call<void>('/rehearsal', { method: 'DELETE' }))
   await evening.refresh()
   if (!refusal.value) isOpen.value = false
 }

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call, type Schema } from '@/api/client'
+import { lazily } from '@/shell/lazily'
 import { useAsked } from '@/shell/useAsked'
 import { clockTime, dateWords, ownZone } from '@/shell/time'
 import { useJournal } from '@/stores/journal'
 import { useNoting } from '@/stores/noting'
 import EveningsTab from './EveningsTab.vue'
 
-const KeepSafe = defineAsyncComponent(() => import('./KeepSafe.vue'))
-const ListsTab = defineAsyncComponent(() => import('./ListsTab.vue'))
-const LessonsTab = defineAsyncComponent(() => import('./LessonsTab.vue'))
+const KeepSafe = lazily(() => import('./KeepSafe.vue'))
+const ListsTab = lazily(() => import('./ListsTab.vue'))
+const LessonsTab = lazily(() => import('./LessonsTab.vue'))
 
 defineEmits<{ evening: [] }>()
 const noting = useNoting()

@@ -40,7 +40,7 @@ const lastWords = computed(() => last.value
 const sizeWords = computed(() => last.value && copies.value
   ? `(${(last.value.size_bytes / 1e6).toFixed(1)} MB, ${copies.value.copies.length} of ${copies.value.kept_days} days)` : '')
 
-const pack = () => out.attempt(async () => {
+const pack = () => out.once(async () => {
   const packed = await call<Schema<'Packed'>>('/journal/everything/pack', { method: 'POST' })
   save(await askFile('/journal/everything/everything.zip'), packed.name)
 })
@@ -58,7 +58,7 @@ async function choose (event: Event) {
   input.value = ''
 }
 async function keep () {
-  report.value = await into.attempt(() => call<Report>(`/journal/everything/keep?key=${key}`, { method: 'POST' })) ?? report.value
+  report.value = await into.once(() => call<Report>(`/journal/everything/keep?key=${key}`, { method: 'POST' })) ?? report.value
 }
 function close () {
   isOpen.value = false

@@ -19,7 +19,7 @@ async function setFactor (id: number, factor: number | null) {
   return person
 }
 async function take (offer: Schema<'EyeOffer'>) {
-  const before = await taking.attempt(() => setFactor(offer.observer_id, offer.field_factor))
+  const before = await taking.once(() => setFactor(offer.observer_id, offer.field_factor))
   if (!before) return
   await load()
   notices.say(`${before.name}'s eye is reckoned with ${offer.field_factor} from now on.`, async () => {

@@ -61,15 +61,15 @@ function notedWords (mark: Mark): string {
   const often = mark.times === 1 ? 'Noted once' : `Noted ${mark.times} times`
   return `${often}; ${mark.state === 'tried' ? 'tried' : 'first'} ${dateWords(at, evening.zone)}, ${clockTime(at, evening.zone)}.`
 }
-const { refusal: noFile, isBusy, attempt } = useAttempt()
+const { refusal: noFile, isBusy, once } = useAttempt()
 const isImporting = ref(false)
 const withSketches = useKept('log-sketches', true)
 const told = toldFile(count => `Keep a list of ${count}`)
-const log = (kind: 'pdf' | 'csv') => attempt(async () => save(await askFile(`/journal/lists/${list.value!.key}/log.${kind}${kind === 'pdf' ? `?sketches=${withSketches.value}` : ''}`), `log-${list.value!.key}.${kind}`))
+const log = (kind: 'pdf' | 'csv') => once(async () => save(await askFile(`/journal/lists/${list.value!.key}/log.${kind}${kind === 'pdf' ? `?sketches=${withSketches.value}` : ''}`), `log-${list.value!.key}.${kind}`))
 async function remove () {
   const gone = list.value
   if (!gone?.list_id) return
-  await attempt(() => call(`/journal/lists/${gone.list_id}`, { method: 'DELETE' }))
+  await once(() => call(`/journal/lists/${gone.list_id}`, { method: 'DELETE' }))
   if (noFile.value) return
   key.value = 'classic'
   notices.say(`The list “${gone.title}” is gone; its notes stay.`, async () => {

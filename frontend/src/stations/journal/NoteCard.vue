@@ -15,7 +15,7 @@ const props = defineProps<{ note: Observation }>()
 const emit = defineEmits<{ gone: [] }>()
 const noting = useNoting()
 const notices = useNotices()
-const { refusal, attempt } = useAttempt()
+const { refusal, once } = useAttempt()
 const shown = ref<'sketch' | 'picture' | null>(null)
 const zone = computed(() => props.note.zone ?? 'UTC')
 const glass = computed(() => [props.note.telescope_name, props.note.glass, props.note.magnification ? `${props.note.magnification.toFixed(0)}×` : '']
@@ -27,7 +27,7 @@ const sky = computed(() => [
 const state = computed(() => stateOf(props.note.outcome))
 async function remove () {
   const id = props.note.id ?? 0
-  await attempt(() => observations.remove(props.note))
+  await once(() => observations.remove(props.note))
   if (refusal.value) return
   emit('gone')
   notices.say(`${props.note.object_name} is out of the journal.`, () => observations.restore(id))

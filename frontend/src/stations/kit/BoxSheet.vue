@@ -17,7 +17,7 @@ const emit = defineEmits<{ unpacked: [], byPiece: [] }>()
 const kit = useKit()
 const FRESH = { printed: '', design: 'newtonian', mount_kind: null, finder_kind: null, eyepieces: '', barlow: '' }
 const { values, isDraft, forget } = useDraft(() => isOpen.value ? 'kit.box' : null, () => ({ ...FRESH }))
-const { refusal, isBusy, attempt } = useAttempt()
+const { refusal, isBusy, once } = useAttempt()
 const finders = computed(() => [...(kit.kinds?.finder ?? []), { title: 'No finder', value: 'none' }])
 const text = (key: string) => String(values.value[key] ?? '')
 function set (key: string, value: unknown) {
@@ -25,10 +25,9 @@ function set (key: string, value: unknown) {
 }
 const startOver = useThrown(forget)
 async function unpack () {
-  if (isBusy.value) return // pressed twice it is stored once
   const finder = values.value.finder_kind
   const box = { ...values.value, finder_kind: finder === 'none' ? null : finder }
-  const stored = await attempt(() => call('/kit/box', { method: 'POST', json: box }))
+  const stored = await once(() => call('/kit/box', { method: 'POST', json: box }))
   if (stored === undefined) return
   forget()
   isOpen.value = false

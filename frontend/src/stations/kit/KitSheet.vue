@@ -89,7 +89,7 @@ async function remove () {
   const was = opened.value
   if (!was?.item?.id) return
   const { kind, item } = was
-  await removing.attempt(() => kit.remove(kind, item))
+  await removing.once(() => kit.remove(kind, item))
   if (!removing.refusal.value) opened.value = null
 }
 </script>

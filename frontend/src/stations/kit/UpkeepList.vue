@@ -49,12 +49,12 @@ async function closeWith (saving: Promise<Upkeep | undefined>) {
   if (await saving) editing.value = null
 }
 async function remove (task: Upkeep) {
-  await other.attempt(() => kit.removeUpkeep(task))
+  await other.once(() => kit.removeUpkeep(task))
   if (other.refusal.value) return
   form.forget()
   editing.value = null
 }
-const doneToday = (task: Upkeep) => other.attempt(() => upkeeps.change(task.id ?? 0, { ...task, last_done: today.value }))
+const doneToday = (task: Upkeep) => other.once(() => upkeeps.change(task.id ?? 0, { ...task, last_done: today.value }))
 </script>
 
 <template>

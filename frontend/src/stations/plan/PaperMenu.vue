@@ -22,9 +22,9 @@ const hasTargets = computed(() => plan.answer?.blocks.some(one => one.kind === '
 const style = computed(() => `paper=${paper.value.size}&for_torch=${paper.value.forTorch}`)
 const sky = computed(() => `/plan/sky.pdf?${style.value}${tonight.atUtc ? `&${new URLSearchParams({ at_utc: tonight.atUtc })}` : ''}`)
 const skyWords = computed(() => tonight.atUtc ? `at ${clockTime(tonight.atUtc, props.zone)}` : 'when looking begins')
-const { refusal, isBusy, attempt } = useAttempt()
+const { refusal, isBusy, once } = useAttempt()
 /** Pages take their time to draw: the button says so, and a refusal is told instead of saved. */
-const print = (path: string, name: string) => attempt(async () => save(await askFile(path), name))
+const print = (path: string, name: string) => once(async () => save(await askFile(path), name))
 const HINT = 'A plan saved here as CSV or JSON, by you or a friend.'
 const told = toldFile(count => `Wish for ${count} targets`)
 </script>

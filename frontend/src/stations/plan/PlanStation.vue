@@ -1,13 +1,14 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, watch } from 'vue'
+import { computed, onMounted, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { useKept } from '@/shell/kept'
+import { lazily } from '@/shell/lazily'
 import { useTonight } from '@/stores/tonight'
 import TonightTab from './TonightTab.vue'
 
-const CalendarTab = defineAsyncComponent(() => import('./CalendarTab.vue'))
-const WeatherTab = defineAsyncComponent(() => import('./WeatherTab.vue'))
-const PlaceTab = defineAsyncComponent(() => import('./PlaceTab.vue'))
+const CalendarTab = lazily(() => import('./CalendarTab.vue'))
+const WeatherTab = lazily(() => import('./WeatherTab.vue'))
+const PlaceTab = lazily(() => import('./PlaceTab.vue'))
 
 defineEmits<{ evening: [] }>()
 const route = useRoute()

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import LadderDrawing from '@/drawings/ladder/LadderDrawing.vue'
 import SaveMenu from '@/drawings/SaveMenu.vue'
+import { lazily } from '@/shell/lazily'
 import { useEvening } from '@/stores/evening'
 import { useKept } from '@/shell/kept'
 import { useNotices } from '@/shell/notices'
@@ -11,9 +12,9 @@ import AdviceColumn from './AdviceColumn.vue'
 import FiguresPanel from './FiguresPanel.vue'
 import ViewPanel from './ViewPanel.vue'
 
-const RungTable = defineAsyncComponent(() => import('./RungTable.vue'))
-const ComparePanel = defineAsyncComponent(() => import('./ComparePanel.vue'))
-const CasePanel = defineAsyncComponent(() => import('./CasePanel.vue'))
+const RungTable = lazily(() => import('./RungTable.vue'))
+const ComparePanel = lazily(() => import('./ComparePanel.vue'))
+const CasePanel = lazily(() => import('./CasePanel.vue'))
 
 defineEmits<{ evening: [] }>()
 const rungs = useRungs()

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, defineAsyncComponent, onMounted, ref, watch, type Component } from 'vue'
+import { computed, onMounted, ref, watch, type Component } from 'vue'
+import { lazily } from '@/shell/lazily'
 import { useEvening } from '@/stores/evening'
 import BenchPath from './BenchPath.vue'
 import { useBench } from '@/stores/bench'
@@ -10,10 +11,10 @@ const store = useBench()
 const evening = useEvening()
 /** A step of the bench by its name: `level` is shown by `LevelStep.vue`. */
 const STEPS: Record<string, Component> = { assemble: AssembleStep }
-const others = import.meta.glob<Component>(['./steps/*Step.vue', '!./steps/AssembleStep.vue'], { import: 'default' })
+const others = import.meta.glob<{ default: Component }>(['./steps/*Step.vue', '!./steps/AssembleStep.vue'])
 for (const [path, load] of Object.entries(others)) {
   const name = path.replace(/^.*\/(\w+)Step\.vue$/, '$1').toLowerCase()
-  STEPS[name] = defineAsyncComponent(load)
+  STEPS[name] = lazily(load)
 }
 const current = computed(() => STEPS[store.chosen] ?? AssembleStep)
 /** Every step begins at its top. */

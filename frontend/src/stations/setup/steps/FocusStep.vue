@@ -34,7 +34,7 @@ const units = useUnits()
 const { advice, refusal, record } = useAdvice<Schema<'FocusAdvice'>>('focus', input, { recorded: settle })
 const { answer: kept, load } = useAsked(() => notes.list(), ['setup'])
 const { values: fresh, forget } = useDraft(() => stepDraft(props.bench, 'parfocal'), () => ({ to: null, shift: '' }))
-const { refusal: noteRefusal, attempt } = useAttempt()
+const { refusal: noteRefusal, once } = useAttempt()
 const name = (id: number) => props.bench.eyepieces.find(one => one.id === id)?.name ?? 'a glass no longer here'
 const mine = computed(() => (kept.value ?? []).filter(one => one.telescope_id === props.bench.telescope.id))
 async function add () {
@@ -42,11 +42,11 @@ async function add () {
     telescope_id: props.bench.telescope.id ?? 0, from_eyepiece_id: eyepieceId.value ?? 0,
     to_eyepiece_id: fresh.value.to as number | undefined, shift_mm: String(fresh.value.shift).trim() as unknown as number,
   }
-  if (await attempt(() => notes.add(note))) forget()
+  if (await once(() => notes.add(note))) forget()
 }
 async function remove (one: Parfocal) {
   const id = one.id ?? 0
-  await attempt(() => notes.remove(one))
+  await once(() => notes.remove(one))
   if (!noteRefusal.value) notices.say('One note less.', () => notes.restore(id))
 }
 onMounted(load)
