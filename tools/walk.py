@@ -12,7 +12,7 @@ from pathlib import Path
 
 import numpy as np
 from PIL import ImageGrab
-from playwright.sync_api import Browser, sync_playwright
+from playwright.sync_api import Browser, Playwright, sync_playwright
 
 from measure import keep_part
 
@@ -61,7 +61,7 @@ def walk(browser: Browser, demo: str, empty: str, size: str, regime: str) -> dic
     return found
 
 
-def window(demo: str) -> list[str]:
+def window(playwright: Playwright, demo: str) -> list[str]:
     """Go to every place in the dark in a real window on a virtual screen; returns what shone.
 
     What the browser itself draws over a page, such as a tooltip, is seen only on the screen: at
@@ -70,7 +70,7 @@ def window(demo: str) -> list[str]:
     shone = []
     screen = subprocess.Popen(["Xvfb", SCREEN, "-screen", "0", "1280x800x24", "-nolisten", "tcp"])
     try:
-        with sync_playwright() as playwright, tempfile.TemporaryDirectory() as profile:
+        with tempfile.TemporaryDirectory() as profile:
             context = playwright.chromium.launch_persistent_context(
                 profile,
                 executable_path="/usr/bin/chromium",
@@ -135,7 +135,7 @@ def main() -> int:
                 everything |= {f"{place} [{size} {regime}]": each for place, each in found.items()}
                 print(size, regime, len(found), flush=True)
         browser.close()
-        shone = None if only else window(servers[0].url)
+        shone = None if only else window(playwright, servers[0].url)
         for server in servers:
             server.stop()
     (ROOT / "build").mkdir(exist_ok=True)

@@ -116,6 +116,21 @@ describe('one loader', () => {
     vi.useRealTimers()
   })
 
+  it('does once what is pressed twice, and again once it is done', async () => {
+    const { once, isBusy } = useAttempt()
+    const let_go: (() => void)[] = []
+    const work = vi.fn(() => new Promise<void>(done => let_go.push(done)))
+    const first = once(work)
+    void once(work)
+    void once(work, 'another')
+    expect(work).toHaveBeenCalledTimes(2)
+    let_go[0]!()
+    await first
+    expect(isBusy.value).toBe(true)
+    void once(work)
+    expect(work).toHaveBeenCalledTimes(3)
+  })
+
   it('turns whatever is thrown into a refusal', async () => {
     const { refusal: why, attempt } = useAttempt()
     expect(await attempt(() => Promise.reject(new TypeError('x')))).toBeUndefined()

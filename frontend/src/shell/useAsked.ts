@@ -72,16 +72,20 @@ export interface UseAttemptReturn {
   isBusy: ShallowRef<boolean>
   /** Do something that may be refused; gives its result, or undefined after a refusal. */
   attempt: <T> (work: () => Promise<T>) => Promise<T | undefined>
-  /** The same for what is to be done once, however often it is pressed: a press while it is being done is none, and never answered. */
-  once: <T> (work: () => Promise<T>) => Promise<T | undefined>
+  /**
+   * The same for what is to be done once, however often it is pressed: a press while it is being done is none, and never
+   * answered. `of` tells apart what may be done at the same time.
+   */
+  once: <T> (work: () => Promise<T>, of?: unknown) => Promise<T | undefined>
 }
 
 /** One thing at a time that may be refused, such as saving a form. */
 export function useAttempt (): UseAttemptReturn {
   const refusal = shallowRef<Refusal | null>(null)
   const isBusy = shallowRef(false)
+  let running = 0
   async function attempt<T> (work: () => Promise<T>): Promise<T | undefined> {
-    isBusy.value = true
+    isBusy.value = ++running > 0
     try {
       const result = await work()
       refusal.value = null
@@ -90,9 +94,14 @@ export function useAttempt (): UseAttemptReturn {
       refusal.value = asRefusal(error)
       return undefined
     } finally {
-      isBusy.value = false
+      isBusy.value = --running > 0
     }
   }
-  const once = <T> (work: () => Promise<T>): Promise<T | undefined> => isBusy.value ? new Promise(() => {}) : attempt(work)
+  const doing = new Set<unknown>()
+  function once<T> (work: () => Promise<T>, of?: unknown): Promise<T | undefined> {
+    if (doing.has(of)) return new Promise(() => {})
+    doing.add(of)
+    return attempt(work).finally(() => doing.delete(of))
+  }
   return { refusal, isBusy, attempt, once }
 }

@@ -65,7 +65,7 @@ const { refusal: noFile, isBusy, once } = useAttempt()
 const isImporting = ref(false)
 const withSketches = useKept('log-sketches', true)
 const told = toldFile(count => `Keep a list of ${count}`)
-const log = (kind: 'pdf' | 'csv') => once(async () => save(await askFile(`/journal/lists/${list.value!.key}/log.${kind}${kind === 'pdf' ? `?sketches=${withSketches.value}` : ''}`), `log-${list.value!.key}.${kind}`))
+const log = (kind: 'pdf' | 'csv') => once(async () => save(await askFile(`/journal/lists/${list.value!.key}/log.${kind}${kind === 'pdf' ? `?sketches=${withSketches.value}` : ''}`), `log-${list.value!.key}.${kind}`), kind)
 async function remove () {
   const gone = list.value
   if (!gone?.list_id) return

@@ -54,7 +54,7 @@ async function remove (task: Upkeep) {
   form.forget()
   editing.value = null
 }
-const doneToday = (task: Upkeep) => other.once(() => upkeeps.change(task.id ?? 0, { ...task, last_done: today.value }))
+const doneToday = (task: Upkeep) => other.once(() => upkeeps.change(task.id ?? 0, { ...task, last_done: today.value }), task.id)
 </script>
 
 <template>

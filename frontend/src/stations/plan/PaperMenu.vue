@@ -24,7 +24,7 @@ const sky = computed(() => `/plan/sky.pdf?${style.value}${tonight.atUtc ? `&${ne
 const skyWords = computed(() => tonight.atUtc ? `at ${clockTime(tonight.atUtc, props.zone)}` : 'when looking begins')
 const { refusal, isBusy, once } = useAttempt()
 /** Pages take their time to draw: the button says so, and a refusal is told instead of saved. */
-const print = (path: string, name: string) => once(async () => save(await askFile(path), name))
+const print = (path: string, name: string) => once(async () => save(await askFile(path), name), path)
 const HINT = 'A plan saved here as CSV or JSON, by you or a friend.'
 const told = toldFile(count => `Wish for ${count} targets`)
 </script>

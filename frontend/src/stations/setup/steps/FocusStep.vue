@@ -46,7 +46,7 @@ async function add () {
 }
 async function remove (one: Parfocal) {
   const id = one.id ?? 0
-  await once(() => notes.remove(one))
+  await once(() => notes.remove(one), one.id)
   if (!noteRefusal.value) notices.say('One note less.', () => notes.restore(id))
 }
 onMounted(load)
