@@ -134,7 +134,7 @@ def one_pass_against_minute_by_minute() -> list[Row]:
 
 def glass(count: int) -> list[Eyepiece]:
     return [
-        Eyepiece(id=n, name=f"E{n}", focal_length_mm=3 + 0.6 * n, apparent_field_deg=60)
+        Eyepiece(id=n + 1, name=f"E{n}", focal_length_mm=3 + 0.6 * n, apparent_field_deg=60)
         for n in range(count)
     ]
 
@@ -143,7 +143,7 @@ def powers_in_the_core() -> list[Row]:
     diagonals: dict[int | None, Diagonal | None] = {1: Diagonal(id=1, name="D")}
     telescopes = [
         Telescope(
-            id=n,
+            id=n + 1,
             name=f"T{n}",
             aperture_mm=100 + 10 * n,
             focal_length_mm=700 + 100 * n,
@@ -153,7 +153,7 @@ def powers_in_the_core() -> list[Row]:
         )
         for n in range(10)
     ]
-    amplifiers = [Amplifier(id=n, name=f"A{n}", factor=1.5 + 0.5 * n) for n in range(6)]
+    amplifiers = [Amplifier(id=n + 1, name=f"A{n}", factor=1.5 + 0.5 * n) for n in range(6)]
     viewer = make_viewer(None, SITE, 3)
 
     amplified = count(2.0, 0.001)  # another one each time, so that nothing is kept

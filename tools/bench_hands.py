@@ -28,6 +28,7 @@ from jade_perch.demo.loader import load_demo
 from jade_perch.devices.clock import parse_clock
 from jade_perch.store.connection import DATABASE_NAME, connect
 from jade_perch.store.migrations import migrate
+from measure import HERE
 
 STARTS, OVER_HTTP = 500, 20
 FAR = Landmark(bearing_deg=20, far="horizon")
@@ -44,7 +45,7 @@ def _client() -> TestClient:
     migrate(db)
     load_demo(db)
     db.close()
-    return TestClient(create_app(data_dir, parse_clock(CLOCK)))
+    return TestClient(create_app(data_dir, parse_clock(CLOCK)), base_url=HERE)
 
 
 def _level(client: TestClient, mount: Mount) -> Callable[[], int | None]:

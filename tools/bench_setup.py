@@ -36,10 +36,10 @@ READINGS: dict[ReadingName, Reading] = {
 def some_rungs() -> list[Rung]:
     tube = Telescope(id=1, name="T", aperture_mm=150, focal_length_mm=1200, design="newtonian")
     glass = [
-        Eyepiece(id=n, name=f"E{n}", focal_length_mm=4 + 3 * n, apparent_field_deg=60)
+        Eyepiece(id=n + 1, name=f"E{n}", focal_length_mm=4 + 3 * n, apparent_field_deg=60)
         for n in range(10)
     ]
-    amplifiers = [Amplifier(id=n, name=f"A{n}", factor=1.5 + n) for n in range(2)]
+    amplifiers = [Amplifier(id=n + 1, name=f"A{n}", factor=1.5 + n) for n in range(2)]
     return build_ladder(tube, glass, amplifiers, make_viewer(None, None, 3)).rungs
 
 

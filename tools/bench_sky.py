@@ -30,7 +30,7 @@ THINGS = catalogue()
 def _glass():
     tube = Telescope(id=1, name="T", aperture_mm=140, focal_length_mm=760, design="newtonian")
     eyepieces = [
-        Eyepiece(id=n, name=str(n), focal_length_mm=32 / 1.2**n, apparent_field_deg=60)
+        Eyepiece(id=n + 1, name=str(n), focal_length_mm=32 / 1.2**n, apparent_field_deg=60)
         for n in range(RUNGS)
     ]
     viewer = make_viewer(None, SITE, 5)
@@ -43,7 +43,8 @@ def whole_catalogue() -> list[Row]:
     rows = np.arange(len(THINGS))
 
     def warm() -> None:
-        judge(THINGS, nightsky.make_night_sky(THINGS, SITE, night), rows, glasses, viewer)
+        sky = nightsky.make_night_sky(THINGS, SITE, night)
+        judge(THINGS, sky, rows, glasses, viewer.field_factor)
 
     def cold() -> None:
         night_track.cache_clear()
