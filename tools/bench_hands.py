@@ -11,6 +11,7 @@ from fastapi.testclient import TestClient
 
 sys.path.insert(0, str(Path(__file__).parents[1]))
 
+from tests.asking import demo_house
 from tests.followers import (
     finder_by_rules,
     finder_over_http,
@@ -20,15 +21,8 @@ from tests.followers import (
 )
 from tests.hands import Base, Sighted, align_it, level_it
 
-from jade_perch.api.app import create_app
 from jade_perch.core.bench.landmark import Landmark
 from jade_perch.core.kit import Finder, Mount
-from jade_perch.demo import CLOCK
-from jade_perch.demo.loader import load_demo
-from jade_perch.devices.clock import parse_clock
-from jade_perch.store.connection import DATABASE_NAME, connect
-from jade_perch.store.migrations import migrate
-from measure import HERE
 
 STARTS, OVER_HTTP = 500, 20
 FAR = Landmark(bearing_deg=20, far="horizon")
@@ -37,15 +31,6 @@ FINDERS = (("dot", 2), ("straight", 3), ("right_angle", 3), ("ring", 3), ("strai
            ("right_angle_correct", 6))  # fmt: skip
 HOW = {"screws": "foot screws", "clamps": "leg clamps", "none": "put under"}
 Hands = tuple[str, int, float, int]
-
-
-def _client() -> TestClient:
-    data_dir = Path(tempfile.mkdtemp())
-    db = connect(data_dir / DATABASE_NAME)
-    migrate(db)
-    load_demo(db)
-    db.close()
-    return TestClient(create_app(data_dir, parse_clock(CLOCK)), base_url=HERE)
 
 
 def _level(client: TestClient, mount: Mount) -> Callable[[], int | None]:
@@ -85,7 +70,7 @@ def measure_hands(starts: int = STARTS, over_http: int = OVER_HTTP) -> list[Hand
         said = {"name": "Hands", "kind": "altaz_motor", "feet": feet, "levelling": how}
         mount, rng = Mount.model_validate(said), np.random.default_rng(3)
         turns = [level_it(Base(rng, feet, how), level_by_rules(mount)) for _ in range(starts)]
-        with _client() as client:
+        with demo_house(Path(tempfile.mkdtemp())) as client:
             posted = _level(client, mount)
             asked = [posted() for _ in range(over_http)]
         rows.append(_row(f"base, {feet} feet, {HOW[how]}", turns, asked))
@@ -95,7 +80,7 @@ def measure_hands(starts: int = STARTS, over_http: int = OVER_HTTP) -> list[Hand
         turns = [
             align_it(Sighted(rng, screws), finder_by_rules(finder, FAR)) for _ in range(starts)
         ]
-        with _client() as client:
+        with demo_house(Path(tempfile.mkdtemp())) as client:
             posted = _finder(client, finder)
             asked = [posted() for _ in range(over_http)]
         label = f"finder, {finder.traits.title.lower()}, {screws} screws"

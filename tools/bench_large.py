@@ -6,6 +6,7 @@ from pathlib import Path
 from random import Random
 
 from fastapi.testclient import TestClient
+from tests.asking import asking
 
 from jade_perch.api.app import create_app
 from jade_perch.core.sky.catalogue import Catalogue, Entry, catalogue, make_catalogue
@@ -17,7 +18,7 @@ from jade_perch.store.connection import DATABASE_NAME, atomic, connect
 from jade_perch.store.items import add_item
 from jade_perch.store.journal import OBSERVATIONS
 from jade_perch.store.opening import bring_forward
-from measure import HERE, Row, median_ms
+from measure import Row, median_ms
 
 OBJECTS, NOTED = 14_000, 5_000
 EXTENDED = [name for name, traits in KINDS.items() if traits.shape in ("glow", "cluster")]
@@ -50,7 +51,7 @@ def house(folder: str, things: Catalogue | None = None) -> TestClient:
     db = connect(Path(folder) / DATABASE_NAME)
     load_demo(db)
     db.close()
-    return TestClient(app, base_url=HERE)
+    return asking(app)
 
 
 def asked(client: TestClient, path: str) -> Callable[[], object]:

@@ -7,7 +7,7 @@ import tempfile
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from playwright.sync_api import Page, sync_playwright
+from playwright.sync_api import Browser, Page, sync_playwright
 
 from measure import PORT, Row, ask, launch, server
 
@@ -22,22 +22,29 @@ WHEN_SHOWN = """new MutationObserver((_, observer) => {
 EYEPIECES, AMPLIFIERS = 200, 10
 
 
-def first_route() -> list[Row]:
-    """Weigh the JavaScript of the first station, until it rests."""
-    sizes = []
+@contextmanager
+def browsing(command: str) -> Iterator[Browser]:
+    """An application over nothing stored before, and a browser."""
     with (
         tempfile.TemporaryDirectory() as data_dir,
-        server("serve", data_dir),
+        server(command, data_dir),
         sync_playwright() as playwright,
     ):
         browser = launch(playwright)
+        yield browser
+        browser.close()
+
+
+def first_route() -> list[Row]:
+    """Weigh the JavaScript of the first station, until it rests."""
+    sizes = []
+    with browsing("serve") as browser:
         page = browser.new_page()
         page.on(
             "response",
             lambda r: sizes.append(len(gzip.compress(r.body()))) if r.url.endswith(".js") else None,
         )
         page.goto(f"{ADDRESS}/", wait_until="networkidle")
-        browser.close()
     weight = sum(sizes) / 1000
     return [Row("JavaScript of the first route, gzip", "150 kB", f"{weight:.0f} kB", weight < 150)]
 
@@ -45,12 +52,7 @@ def first_route() -> list[Row]:
 def first_view() -> list[Row]:
     """Time the first view on a processor slowed four times: until the telescopes are drawn."""
     times = []
-    with (
-        tempfile.TemporaryDirectory() as data_dir,
-        server("demo", data_dir),
-        sync_playwright() as playwright,
-    ):
-        browser = launch(playwright)
+    with browsing("demo") as browser:
         for _ in range(5):
             page = browser.new_page()
             slow_down(page)
@@ -59,7 +61,6 @@ def first_view() -> list[Row]:
             page.wait_for_function("() => window.shown_ms", polling=LOOK_MS)
             times.append(float(page.evaluate("window.shown_ms")))
             page.close()
-        browser.close()
     middle = statistics.median(times) / 1000
     what = f"first view on a processor slowed {SLOWED} times"
     return [Row(what, "2 s", f"{middle:.2f} s", middle < 2)]

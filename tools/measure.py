@@ -23,7 +23,6 @@ __all__ = [
     "PORT", "ROOT", "RUNS", "SITE", "Row", "ask", "keep_part", "launch", "median_ms", "server",
 ]  # fmt: skip
 PORT = 8499
-HERE = "http://127.0.0.1"  # an address of its own
 RUNS = 15
 SITE = Site(
     name="Bench", latitude_deg=48.7, longitude_deg=8.1, elevation_m=420, zone="Europe/Berlin"

@@ -147,13 +147,14 @@ export function abandon () {
 
 /** An answer that is no refusal. */
 async function ask (path: string, request: RequestInit, signal: AbortSignal | null = null): Promise<Response> {
+  const send = () => fetch(`/api${path}`, { ...request, signal })
   let response: Response
   try {
-    response = await fetch(`/api${path}`, { ...request, signal })
+    response = await send()
     // it is starting and has taken nothing yet: told at once, so that no way is held up
     while (response.status === 503 && response.headers.has('Retry-After')) {
       await new Promise(done => setTimeout(done, STARTING_MS))
-      response = await fetch(`/api${path}`, { ...request, signal })
+      response = await send()
     }
   } catch {
     throw new Refusal(UNREACHABLE)

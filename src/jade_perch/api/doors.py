@@ -11,7 +11,7 @@ from starlette.exceptions import HTTPException
 from starlette.types import ASGIApp, Receive, Scope, Send
 
 from jade_perch.api.problems import problem_response
-from jade_perch.api.seal import OWN_NAMES, is_own_address
+from jade_perch.api.seal import is_own_address, own_names
 from jade_perch.core.errors import OutOfRange, shown
 from jade_perch.core.fields import is_whole_text
 
@@ -35,7 +35,7 @@ class Doors:
     """
 
     def __init__(self, app: ASGIApp, names: Iterable[str] = ()) -> None:
-        self.app, self.names = app, OWN_NAMES | {name.lower() for name in names}
+        self.app, self.names = app, own_names(names)
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         if scope["type"] == "http" and not is_own_address(scope, self.names):

@@ -1,6 +1,6 @@
 """What holds from the first answer on: the application's own addresses, and sealed answers."""
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Iterable
 from contextlib import suppress
 from ipaddress import IPv6Address, ip_address
 
@@ -10,6 +10,11 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 Crashed = Callable[[str, Exception], ASGIApp]
 BEAT_S = 1.0  # so often at least something comes, so that a page notices when nothing does
 OWN_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
+
+
+def own_names(more: Iterable[str]) -> frozenset[str]:
+    """Return every name the application answers to: those of this machine alone, and more."""
+    return OWN_NAMES | {name.lower() for name in more}
 
 
 def is_own_address(scope: Scope, names: Collection[str]) -> bool:

@@ -16,7 +16,7 @@ from starlette.routing import Route, Router
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jade_perch.api.pages import built_file, built_routes, page_of
-from jade_perch.api.seal import BEAT_S, OWN_NAMES, Sealed, is_own_address
+from jade_perch.api.seal import BEAT_S, Sealed, is_own_address, own_names
 
 STREAM = [(b"content-type", b"text/event-stream; charset=utf-8")]
 ALIVE = b'data: {"topic": "alive"}\n\n'
@@ -32,7 +32,7 @@ class Threshold:
     """
 
     def __init__(self, make: Callable[[], Starlette], names: Iterable[str] = ()) -> None:
-        self.make, self.names = make, OWN_NAMES | {name.lower() for name in names}
+        self.make, self.names = make, own_names(names)
         self.error: Exception | None = None
         self.give_up: Callable[[], None] = lambda: None
         self.made: asyncio.Future[Starlette]
