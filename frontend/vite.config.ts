@@ -16,8 +16,8 @@ const packed: Plugin = {
     for (const one of Object.values(bundle).filter(one => /\.(js|css)$/.test(one.fileName))) {
       const file = join(dir, one.fileName)
       const isFirst = one.type === 'chunk' && one.isEntry
-      const content = `${isFirst ? `${AT_ONCE}\n` : ''}${readFileSync(file, 'utf-8')}`
-      writeFileSync(file, content)
+      if (isFirst) writeFileSync(file, `${AT_ONCE}\n${readFileSync(file, 'utf-8')}`)
+      const content = readFileSync(file)
       writeFileSync(`${file}.gz`, gzipSync(content, { level: 9 }))
       writeFileSync(`${file}.br`, brotliCompressSync(content))
     }

@@ -8,7 +8,6 @@ import socket
 import subprocess
 import sys
 from contextlib import closing, contextmanager
-from types import SimpleNamespace
 
 import pytest
 
@@ -33,7 +32,7 @@ async def app(scope, receive, send):
 atexit.register(lambda: print("put away", flush=True))
 with cli.listen("127.0.0.1", 0) as door:
     print("http://127.0.0.1:%d/" % door.getsockname()[1], flush=True)
-    cli.answer(app, door, lambda: None)
+    cli.answer(cli.Server(app, lambda: None), door)
 """
 
 
@@ -107,12 +106,10 @@ def test_it_ends_whatever_is_still_being_worked_out(tmp_path, sign):
 def test_ways_stay_open_from_one_tick_of_the_clock_to_the_next(tmp_path, monkeypatch):
     found = []
 
-    def caught(config, _let_go):
-        return SimpleNamespace(
-            run=lambda **_: found.append(config.timeout_keep_alive), end=lambda: None
-        )
+    def run(server, **_):
+        found.append(server.config.timeout_keep_alive)
 
-    monkeypatch.setattr(cli, "_Server", caught)
+    monkeypatch.setattr(cli.Server, "run", run)
     monkeypatch.setattr(cli.signal, "signal", lambda *_: None)
     assert cli.main(["serve", "--port", "0", "--data-dir", str(tmp_path)]) == 0
     assert found[0] > 2 * TICK_S

@@ -107,7 +107,9 @@ def _serve_from(
     first, *others = addresses(options.host, door.getsockname()[1])
     also = f", from other devices {' or '.join(others)}" if others else ""
     print(f"Jade Perch: {first}{also}  (Ctrl+C ends it)", flush=True)
-    answer(threshold, door, threshold.let_go)
+    server = Server(threshold, threshold.let_go)
+    threshold.give_up = server.end
+    answer(server, door)
     if threshold.error is not None:
         raise threshold.error
     return 0
@@ -132,25 +134,23 @@ def _make(
     return app
 
 
-def answer(app: ASGIApp, door: socket.socket, let_go: Callable[[], None]) -> None:
-    """Answer at a door until told to end; ``let_go`` ends the streams that are open then."""
-    config = uvicorn.Config(app, log_level="warning", timeout_keep_alive=KEPT_OPEN_S)
+def answer(server: "Server", door: socket.socket) -> None:
+    """Answer at a door until told to end."""
     signal.signal(signal.SIGTERM, _end)
-    server = _Server(config, let_go)
-    if isinstance(app, Threshold):
-        app.give_up = server.end
     with suppress(KeyboardInterrupt):
         server.run(sockets=[door])
 
 
-class _Server(uvicorn.Server):
+class Server(uvicorn.Server):
     """A server that ends its streams as soon as it is told to end, instead of having them cut.
 
+    ``let_go`` ends them.
     What is still being worked out a moment later is left where it is: no thread can be ended from
     outside, and what it had not acknowledged was never promised (as when the power goes).
     """
 
-    def __init__(self, config: uvicorn.Config, let_go: Callable[[], None]) -> None:
+    def __init__(self, app: ASGIApp, let_go: Callable[[], None]) -> None:
+        config = uvicorn.Config(app, log_level="warning", timeout_keep_alive=KEPT_OPEN_S)
         super().__init__(config)
         self.let_go = let_go
 

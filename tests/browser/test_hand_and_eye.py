@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import Locator, Page, expect
 
-from .conftest import come_late, go_to_station
+from .conftest import PHONE, WIDE, come_late, go_to_station
 from .measuring import assert_red_alone, prepare
 from .test_setup import go_to
 
@@ -15,6 +15,12 @@ SLOW_WAY = {
 }  # fmt: skip
 STARTING = {"Retry-After": "1"}
 SLOWED = 4  # a processor a fourth as fast
+
+
+def noted(page: Page, words: str) -> list[object]:
+    """The notes in which some words are found."""
+    ask = "async text => (await (await fetch('/api/journal/search?text=' + text)).json()).rows"
+    return page.evaluate(ask, words)
 
 
 class Keys:
@@ -127,10 +133,7 @@ def test_words_outlive_escape_and_are_brought_back(fresh_demo, new_page):
     page.keyboard.press("Enter")
     let_go()
     expect(page.get_by_text("Noted.")).to_be_visible()
-    found = page.evaluate(
-        "async () => (await (await fetch('/api/journal/search?text=ring+nebula')).json()).rows"
-    )
-    assert len(found) == 1
+    assert len(noted(page, "ring nebula")) == 1
 
 
 def test_a_step_keeps_what_was_begun_and_shows_what_was_recorded(fresh_demo, new_page):
@@ -235,7 +238,7 @@ def test_the_page_says_that_nobody_is_there_and_opens_by_itself(fresh_demo, new_
     expect(page.get_by_role("button", name="Heron 140 140/")).to_be_visible()
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (390, 844)])
+@pytest.mark.parametrize("size", [WIDE, PHONE])
 def test_a_notice_lies_over_nothing_of_the_station(demo_server, new_page, size):
     page = new_page(f"{demo_server.url}/eyepiece", size, regime="dark")
     page.get_by_role("button", name="White light seen").click()
@@ -279,7 +282,7 @@ def test_a_page_opened_while_it_is_starting_comes_by_itself(demo_server, new_pag
 
 def test_an_evening_over_a_slow_way_with_a_slow_processor(fresh_demo, new_page):
     """A phone at the edge of reach: what is asked for shows that it works, and comes."""
-    page = new_page(f"{fresh_demo.url}/mark.svg", (390, 844))
+    page = new_page(f"{fresh_demo.url}/mark.svg", PHONE)
     way = page.context.new_cdp_session(page)
     way.send("Network.enable")
     way.send("Network.emulateNetworkConditions", SLOW_WAY)
@@ -298,10 +301,7 @@ def test_an_evening_over_a_slow_way_with_a_slow_processor(fresh_demo, new_page):
     page.get_by_label("What did you see?").fill("Saturn")
     page.get_by_role("button", name="Save", exact=True).dblclick()
     expect(page.get_by_text("Noted.")).to_be_visible()
-    found = page.evaluate(
-        "async () => (await (await fetch('/api/journal/search?text=saturn')).json()).rows"
-    )
-    assert len(found) == 1
+    assert len(noted(page, "saturn")) == 1
 
 
 def test_a_station_whose_code_does_not_come_says_so(demo_server, new_page):

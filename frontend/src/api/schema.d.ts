@@ -4097,11 +4097,12 @@ export interface components {
         };
         /**
          * Evening
-         * @description The evening's choices resolved; without a site there is no night and no Sun.
+         * @description The evening's choices resolved; without a site there is no night, no zone and no Sun.
          *
          *     ``pace`` is how many seconds pass on the clock in one, ``rehearsal`` names the one that runs.
          */
         Evening: {
+            ahead: components["schemas"]["ZoneAhead"] | null;
             choice: components["schemas"]["EveningChoice"];
             /**
              * Clock
@@ -8144,6 +8145,28 @@ export interface components {
         Wishes: {
             /** Target Keys */
             target_keys: string[];
+        };
+        /**
+         * ZoneAhead
+         * @description How far a zone's clock is ahead of UTC, and from when until when it surely stays so.
+         *
+         *     Whoever has this can tell the zone's time by adding, without knowing the zones of the world.
+         */
+        ZoneAhead: {
+            /** Ahead S */
+            ahead_s: number;
+            /**
+             * End Utc
+             * Format: date-time
+             */
+            end_utc: string;
+            /**
+             * Start Utc
+             * Format: date-time
+             */
+            start_utc: string;
+            /** Zone */
+            zone: string;
         };
     };
     responses: {

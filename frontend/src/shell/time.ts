@@ -1,11 +1,24 @@
+import type { Schema } from '@/api/client'
+
+type ZoneAhead = Schema<'ZoneAhead'>
 const MINUTE_MS = 60_000
 const WEEKDAYS = ['Sun', 'Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']
 const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 const FIGURES = { year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit' } as const
 const made = new Map<string, Intl.DateTimeFormat>()
+let told: ZoneAhead | null = null
+
+/** Take over how far a zone is ahead: what lies in that time is told by adding, long before a writer would be made. */
+export function tellAhead (ahead: ZoneAhead | null) {
+  told = ahead
+}
 
 /** `2027-02-13 17:10` in a zone; its writer is made once, for making it takes longer than all that is written with it. */
 function inZone (moment: Date, zone: string): string {
+  const at = moment.getTime()
+  if (told?.zone === zone && at >= Date.parse(told.start_utc) && at <= Date.parse(told.end_utc)) {
+    return new Date(at + told.ahead_s * 1000).toISOString().slice(0, 16).replace('T', ' ')
+  }
   let format = made.get(zone)
   if (!format) made.set(zone, format = new Intl.DateTimeFormat('sv-SE', { ...FIGURES, timeZone: zone }))
   return format.format(moment)

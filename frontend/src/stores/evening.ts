@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { computed, watch } from 'vue'
 import { call, Refusal, UNREACHABLE, world, type Schema } from '@/api/client'
 import { useEvents } from './events'
-import { clockTime, ownZone } from '@/shell/time'
+import { clockTime, ownZone, tellAhead } from '@/shell/time'
 import { inTurn } from '@/shell/turns'
 import { useAsked } from '@/shell/useAsked'
 
@@ -17,7 +17,10 @@ export const useEvening = defineStore('evening', () => {
   )
   /** Why what is shown may be old: it was refused, nobody answers, or nothing comes any more. */
   const refusal = computed(() => refused.value ?? (events.isLost ? new Refusal(UNREACHABLE) : null))
-  watch(evening, now => { world.rehearsal = now?.rehearsal ?? null }, { flush: 'sync' })
+  watch(evening, now => {
+    world.rehearsal = now?.rehearsal ?? null
+    tellAhead(now?.ahead ?? null)
+  }, { flush: 'sync' })
   /** Store the fields a change names, and no other; rejects with a `Refusal` so that a form can show it. */
   const next = inTurn()
   function choose (change: Partial<EveningChoice>): Promise<void> {

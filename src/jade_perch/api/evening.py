@@ -17,7 +17,7 @@ from jade_perch.core.evening.rejudge import steps_of
 from jade_perch.core.evening.setup import SetupMark, ribbon_marks
 from jade_perch.core.fields import Frozen, Words
 from jade_perch.core.kit import Observer, Telescope
-from jade_perch.core.moments import ClockKind
+from jade_perch.core.moments import ClockKind, ZoneAhead, zone_ahead
 from jade_perch.core.position import Position, read_position
 from jade_perch.core.safety import SunWatch, sun_at
 from jade_perch.core.site import Latitude, Site
@@ -41,7 +41,7 @@ add_item_routes(router, OBSERVERS, "observers")
 
 
 class Evening(Frozen):
-    """The evening's choices resolved; without a site there is no night and no Sun.
+    """The evening's choices resolved; without a site there is no night, no zone and no Sun.
 
     ``pace`` is how many seconds pass on the clock in one, ``rehearsal`` names the one that runs.
     """
@@ -50,6 +50,7 @@ class Evening(Frozen):
     now_utc: dt.datetime
     clock: ClockKind
     site: Site | None
+    ahead: ZoneAhead | None
     telescope: Telescope | None
     observer: Observer | None
     night: Night | None
@@ -113,6 +114,7 @@ def _evening(db: sqlite3.Connection, clock: HouseClock, desk: Desk, stage: Stage
         now_utc=desk.moment_utc,
         clock=desk.clock,
         site=desk.place,
+        ahead=None if desk.place is None else zone_ahead(desk.place.zone, desk.moment_utc),
         telescope=desk.telescope,
         observer=desk.observer,
         night=desk.night,

@@ -8,12 +8,12 @@ from typing import Annotated, Literal
 
 from fastapi import Depends, Query, Request
 from fastapi.responses import StreamingResponse
-from starlette.datastructures import MutableHeaders
+from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jade_perch.api.broker import Broker, Listener
 from jade_perch.api.dependencies import TheClock, TheHub
-from jade_perch.api.seal import BEAT_S
+from jade_perch.api.seal import BEAT_S, PAGE
 from jade_perch.api.stations import station
 from jade_perch.core.bench.instrument import Kind, Shown
 from jade_perch.core.fields import Frozen, UpTo
@@ -54,7 +54,6 @@ TOPIC_OF: dict[str, Topic] = {
 TOLD = "X-Told"  # header of every answer: how many changes had been told by then
 CHANGED = "X-Changed"  # header of an answer: the topic its request changed
 PAGE_CHARS = 80  # a page's own name is short; the rest of a longer one is left off
-PAGE = b"x-page"  # header of a request: which page asks, so that it is not told its own change
 TICK_S = 30.0  # how often the clock is told; more often when it runs fast
 SHORTEST_TICK_S = 1.0
 AGAIN_MS = 500  # how soon a page that was cut off asks again
@@ -178,7 +177,7 @@ class Announcer:
                 topic = topic_of(scope["path"]) if state.get("has_changed", bool)() else None
                 if topic and message["status"] < 400:
                     headers[CHANGED] = topic
-                    by = dict(scope["headers"]).get(PAGE, b"").decode("latin-1")[:PAGE_CHARS]
+                    by = Headers(scope=scope).get(PAGE, "")[:PAGE_CHARS]
                     told = Told(topic=topic, number=self.broker.next_number(), by=by)
                 headers[TOLD] = str(self.broker.told)
             await send(message)

@@ -9,6 +9,7 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 Crashed = Callable[[str, Exception], ASGIApp]
 BEAT_S = 1.0  # so often at least something comes, so that a page notices when nothing does
+PAGE = "x-page"  # header of a request: which page asks
 OWN_NAMES = frozenset({"localhost", "127.0.0.1", "::1"})
 
 

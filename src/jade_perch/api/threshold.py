@@ -16,7 +16,7 @@ from starlette.routing import Route, Router
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from jade_perch.api.pages import built_file, built_routes, page_of
-from jade_perch.api.seal import BEAT_S, Sealed, is_own_address, own_names
+from jade_perch.api.seal import BEAT_S, PAGE, Sealed, is_own_address, own_names
 
 STREAM = [(b"content-type", b"text/event-stream; charset=utf-8")]
 ALIVE = b'data: {"topic": "alive"}\n\n'
@@ -93,7 +93,7 @@ class Threshold:
         if path == "/api/events":
             return self.stream
         if path.startswith("/api/"):
-            return AGAIN if "x-page" in Headers(scope=scope) else None
+            return AGAIN if PAGE in Headers(scope=scope) else None
         is_there = not path.startswith("/assets/") or built_file(path[1:]) is not None
         return self.pages if scope["method"] == "GET" and is_there else None
 

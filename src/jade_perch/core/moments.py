@@ -2,8 +2,14 @@
 
 from dataclasses import dataclass
 from datetime import UTC, date, datetime, timedelta
+from itertools import takewhile
 from typing import Literal
 from zoneinfo import ZoneInfo
+
+from jade_perch.core.fields import Frozen
+
+STEP = timedelta(hours=1)  # between two looks at a zone's clock, which changes far more rarely
+STEPS_AROUND = 48  # looked at to both sides: an evening and the days beside it
 
 ClockKind = Literal["real", "held", "rehearsal"]
 
@@ -28,6 +34,44 @@ def clock_time(moment_utc: datetime, zone: str) -> str:
     """Return a moment as HH:MM in an IANA zone, to the nearest minute.  Source: rules.md#words."""
     nearest = moment_utc + timedelta(seconds=30)
     return f"{nearest.astimezone(ZoneInfo(zone)):%H:%M}"
+
+
+class ZoneAhead(Frozen):
+    """How far a zone's clock is ahead of UTC, and from when until when it surely stays so.
+
+    Whoever has this can tell the zone's time by adding, without knowing the zones of the world.
+    """
+
+    zone: str
+    start_utc: datetime
+    end_utc: datetime
+    ahead_s: int
+
+
+def zone_ahead(zone: str, moment_utc: datetime) -> ZoneAhead:
+    """Return how far an IANA zone is ahead of UTC at a moment, and for how long around it.
+
+    At most two days to both sides; a change of the clock ends it within the hour before or after.
+    Source: definition, IANA time zone data.
+    """
+    here = moment_utc.astimezone(ZoneInfo(zone))
+    return ZoneAhead(
+        zone=zone,
+        start_utc=_last_like(here, -STEP),
+        end_utc=_last_like(here, STEP),
+        ahead_s=round(_ahead(here).total_seconds()),
+    )
+
+
+def _last_like(here: datetime, step: timedelta) -> datetime:
+    """Return the last moment, step by step, at which the clock is as far ahead as here."""
+    moments = (here.astimezone(UTC) + n * step for n in range(STEPS_AROUND + 1))
+    alike = takewhile(lambda at: _ahead(at.astimezone(here.tzinfo)) == _ahead(here), moments)
+    return list(alike)[-1]
+
+
+def _ahead(local: datetime) -> timedelta:
+    return local.utcoffset() or timedelta(0)
 
 
 def day_words(day: date) -> str:
