@@ -35,6 +35,12 @@ const { onDown, onMove, onKey } = usePointing(({ x, y }) => {
 const quarters = computed(() => props.byBearing ? POINTS.filter((_, n) => n % 2 === 0) : [])
 const words = computed(() => props.bubble
   ? `Bubble ${props.bubble.divisions.toFixed(1)} divisions ${props.byBearing ? 'toward' : 'clockwise from foot 1 by'} ${props.bubble.azimuth_deg.toFixed(0)} degrees` : 'No bubble')
+/** Where words stand at a foot: beside it near the middle, else above or under it, away from the vial and the edge. */
+function beside (foot: number) {
+  const { x, y } = onDial(foot, 1)
+  if (Math.abs(x) < 0.5) return { 'x': x < -0.2 ? -24 : 24, 'y': -12, 'text-anchor': x < -0.2 ? 'end' : 'start' }
+  return { 'x': 0, 'y': y < 0 ? -27 : 38, 'text-anchor': 'middle' }
+}
 const base = computed(() => {
   const corners = props.footAzimuths.map(foot => onDial(foot, FEET_R))
   return `M${corners.map(({ x, y }) => `${x} ${y}`).join('L')}z`
@@ -61,8 +67,7 @@ const base = computed(() => {
       :transform="`translate(${onDial(foot, FEET_R).x} ${onDial(foot, FEET_R).y})`">
       <circle r="19" :class="['foot', { next: n === nextFoot }]" />
       <text y="5" text-anchor="middle" :class="['figures', 'number', { next: n === nextFoot }]">{{ n + 1 }}</text>
-      <text v-if="asked && n === nextFoot" :x="onDial(foot, 1).x < -0.2 ? -24 : 24" :y="-12"
-        :text-anchor="onDial(foot, 1).x < -0.2 ? 'end' : 'start'" class="figures raise">{{ asked }}</text>
+      <text v-if="asked && n === nextFoot" v-bind="beside(foot)" class="figures raise">{{ asked }}</text>
     </g>
     <text v-if="lowAzimuthDeg !== null" :x="onDial(lowAzimuthDeg - 17, 106).x"
       :y="onDial(lowAzimuthDeg - 17, 106).y + 5" text-anchor="middle" class="low-word">low</text>
