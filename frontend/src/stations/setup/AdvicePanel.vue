@@ -80,7 +80,7 @@ const bench = useBench()
     min-height: calc(3lh + 20px); /* room for three lines: the drawing under it stays where it is */
   }
   /* and what is pressed next stays at the thumb */
-  .advice > .main { position: sticky; bottom: 0; z-index: 2; background: var(--ground); margin: 0; padding: 8px 14px; }
+  .advice > .main { position: sticky; bottom: 0; z-index: 2; background: var(--ground); border-top: 1px solid var(--line); margin: 0; padding: 8px 14px; }
   .advice > .main:empty { display: none; }
 }
 </style>

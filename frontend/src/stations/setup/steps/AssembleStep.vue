@@ -101,6 +101,6 @@ svg { width: 100%; max-height: 300px; background: var(--surface); border: 1px so
   .instruction { font-size: 22px; }
   .next { flex: 1; }
   .foot { display: contents; }
-  .buttons { position: sticky; bottom: 0; background: var(--ground); padding: 8px 0; z-index: 1; }
+  .buttons { position: sticky; bottom: 0; background: var(--ground); border-top: 1px solid var(--line); padding: 8px 0; z-index: 1; }
 }
 </style>
