@@ -33,6 +33,20 @@ describe('the keeper of drafts', () => {
     expect([form.values.value.words, form.isDraft.value, localStorage.length]).toEqual(['a faint ring', false, 0])
   })
 
+  it('follows what is stored where nothing was typed, and only there', () => {
+    let stored = 'a ring'
+    const form = open(() => 'a', () => ({ words: stored }))
+    stored = 'two rings'
+    form.follow()
+    expect([form.values.value.words, form.isDraft.value]).toEqual(['two rings', false])
+    form.values.value = { words: 'no ring' }
+    stored = 'three rings'
+    form.follow()
+    expect([form.values.value.words, form.isDraft.value]).toEqual(['no ring', true])
+    form.settle({ words: 'one ring' })
+    expect([form.values.value.words, form.isDraft.value, localStorage.length]).toEqual(['one ring', false, 0])
+  })
+
   it('is one draft a name, and none for no form', async () => {
     const name = ref<string | null>('a')
     const form = open(() => name.value)

@@ -94,6 +94,26 @@ def test_a_late_save_shows_both_and_asks(fresh_demo, new_page):
     expect(page.get_by_role("dialog")).to_have_count(0)
 
 
+def test_a_form_that_stays_open_follows_what_is_stored(fresh_demo, new_page):
+    page, other = (new_page(f"{fresh_demo.url}/plan") for _ in range(2))
+    for one in (page, other):
+        one.get_by_role("button", name="Place", exact=True).click()
+        expect(one.get_by_label("Elevation")).to_have_value("420")
+    for height in ("333", "334"):  # what was stored once is no other window's change the second time
+        page.get_by_label("Elevation").fill(height)
+        page.get_by_role("button", name="Save this place").click()
+        expect(other.get_by_label("Elevation")).to_have_value(height)
+    expect(page.get_by_label("Elevation")).to_have_value("334")
+    other.get_by_label("Elevation").fill("500")
+    page.get_by_label("Elevation").fill("335")
+    page.get_by_role("button", name="Save this place").click()
+    expect(other.get_by_label("Elevation")).to_have_value("500")
+    other.get_by_role("button", name="Save this place").click()
+    both = other.get_by_role("alert", name="Changed meanwhile")
+    expect(both.get_by_role("row", name="Elevation 500 335")).to_be_in_viewport()
+    expect(other.get_by_role("banner")).to_be_in_viewport(ratio=1)  # only the form was scrolled
+
+
 def test_words_outlive_escape_a_reload_and_another_tab(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/journal")
     expect(page.get_by_text("19 notes of 6 evenings")).to_be_visible()

@@ -45,8 +45,10 @@ export interface UseDraftReturn {
   isDraft: Ref<boolean>
   /** Throw the typed words away and begin anew; the result brings them back. */
   forget: () => () => void
-  /** What stands there is stored now: it stays as it is, and is a draft no longer. */
-  settle: () => void
+  /** What stands there is stored now: it stays, or what was made of it, and is a draft no longer. */
+  settle: (stored?: Values) => void
+  /** What it begins with is another now: where nothing was typed, it begins anew. */
+  follow: () => void
 }
 
 /**
@@ -60,16 +62,23 @@ export function useDraft (
   const isDraft = ref(false)
   let isOurs = true
 
-  function take (kept: Kept | null) {
+  function show (now: Values) {
     isOurs = false
-    values.value = kept ? { ...fresh(), ...kept.values } : fresh()
-    isDraft.value = kept !== null
+    values.value = now
     isOurs = true
   }
-  function settle () {
+  function take (kept: Kept | null) {
+    show(kept ? { ...fresh(), ...kept.values } : fresh())
+    isDraft.value = kept !== null
+  }
+  function settle (stored?: Values) {
     const now = toValue(name)
     if (now !== null) storage.removeItem(PREFIX + now)
+    if (stored) show(stored)
     isDraft.value = false
+  }
+  function follow () {
+    if (!isDraft.value && toValue(name) !== null) take(null)
   }
   function forget () {
     const now = toValue(name)
@@ -95,5 +104,5 @@ export function useDraft (
   }
   host.addEventListener('storage', onStorage)
   if (getCurrentScope()) onScopeDispose(() => host.removeEventListener('storage', onStorage))
-  return { values, isDraft, forget, settle }
+  return { values, isDraft, forget, settle, follow }
 }

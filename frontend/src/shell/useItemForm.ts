@@ -60,9 +60,10 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
     const of = toValue(options.of)
     return of === null || options.isOne ? of : `${of}.${toValue(options.item)?.id ?? 'new'}`
   })
-  const { values, isDraft, forget } = useDraft(name, begin)
+  const { values, isDraft, forget, settle, follow } = useDraft(name, begin)
   const { refusal, isBusy: isSaving, once } = useAttempt()
   watch(name, () => { refusal.value = null })
+  watch(() => toValue(options.item)?.version, follow) // whoever stored it: where nothing is typed, what is stored is shown
 
   /** What the form does not ask about stays as it is stored, by whoever stored it last. */
   function untouched (): Record<string, unknown> {
@@ -75,7 +76,9 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
     const version = id === null ? {} : { version: values.value.version }
     const typed = { ...untouched(), ...asTyped(fields(), values.value), ...options.besides?.(values.value), ...version }
     const stored = await once(() => options.store(id, typed))
-    if (stored !== undefined) forget()
+    if (stored === undefined) return stored
+    if (id === null && !options.isOne) forget()
+    else settle(asShown(stored))
     return stored
   }
   const theirs = computed(() => refusal.value?.stored as T | null | undefined)
@@ -94,7 +97,7 @@ export function useItemForm<T extends FormItem> (options: UseItemFormOptions<T>)
   function takeTheirs () {
     const stored = theirs.value
     if (!stored) return
-    values.value = asShown(stored)
+    settle(asShown(stored))
     refusal.value = null
   }
   return { values, isDraft, refusal, isSaving, differences, save, startOver: useThrown(forget), forget, keepMine, takeTheirs }
