@@ -17,6 +17,9 @@ def open_the_level_again(page: Page) -> None:
     expect(again).to_contain_text("north and pole, power on")
     again.click()
     expect(step_state(page, "Power on")).to_have_text("to do again")
+    go_to(page, "Power on")
+    expect(page.get_by_role("checkbox").first).not_to_be_checked()
+    go_to(page, "Level")
 
 
 def test_nobody_types_into_a_stand_in_that_is_not_known_yet(fresh_demo, new_page):
@@ -53,6 +56,10 @@ def tick_off_while_it_comes(page: Page, come: Callable[[], None]) -> None:
     expect(first).to_be_checked()
     for box in others:
         box.check()
+    page.reload()  # what was ticked is not ticked twice
+    go_to(page, "Power on")
+    for box in page.get_by_role("checkbox").all():
+        expect(box).to_be_checked()
 
 
 def test_a_motorised_mount_by_live_instruments(fresh_demo, new_page):

@@ -49,12 +49,15 @@ export const useBench = defineStore('bench', () => {
     if (changed) {
       bench.value = changed
       notices.say(words)
-    } else notices.say(changing.refusal.value?.words ?? '')
+      return true
+    }
+    notices.say(changing.refusal.value?.words ?? '')
+    return false
   }
-  /** Say that a step is done which has no reading of its own; practice where it is built on practice. */
-  async function giveWord (name: 'power' | 'budget') {
+  /** Say that a step is done which has no reading of its own; practice where it is built on practice. Whether it was taken. */
+  function giveWord (name: 'power' | 'budget'): Promise<boolean> {
     const isPractice = !!bench.value?.steps.find(one => one.name === name)?.built_on_simulated
-    await change(`steps/${name}/done${isPractice ? '?as_practice=true' : ''}`, isPractice ? 'Recorded as practice.' : 'Recorded.')
+    return change(`steps/${name}/done${isPractice ? '?as_practice=true' : ''}`, isPractice ? 'Recorded as practice.' : 'Recorded.')
   }
   return { giveWord, visits, goTo, goOn, bench, isLoading, isAsked, refusal, chosen, step, next, landmark, load, change }
 })

@@ -23,10 +23,10 @@ const judged = computed(() => {
       ]
     : []
 })
-const { values, isDraft, forget, settle } = useDraft(
+const { values, settle, follow } = useDraft(
   () => `air.${evening.evening?.night?.date}`, () => ({ faintest: String(air.value?.faintest_seen_mag ?? '') }),
 )
-watch(() => air.value?.faintest_seen_mag, () => { if (!isDraft.value) forget() })
+watch(() => air.value?.faintest_seen_mag, follow)
 const faintest = textOf(values, 'faintest')
 const say = (change: Partial<EveningChoice>) => attempt(() => evening.choose(change))
 async function sayFaintest () {

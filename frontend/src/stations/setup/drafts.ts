@@ -27,7 +27,7 @@ export function useStepValues<T extends object, Inputs = Record<string, unknown>
     return one && ['done', 'unsafe'].includes(one.state) ? one.inputs as Inputs | null : null
   })
   const draft = useDraft(() => stepDraft(props.bench, step), () => ({ ...blank(), ...(inputs.value ? recorded(inputs.value) : {}) }) as Record<string, unknown>)
-  watch(() => JSON.stringify(inputs.value), () => { if (!draft.isDraft.value) draft.forget() })
+  watch(() => JSON.stringify(inputs.value), draft.follow)
   const values = draft.values as unknown as Ref<T>
   return { values, part: key => partOf(values, key), settle: draft.settle }
 }

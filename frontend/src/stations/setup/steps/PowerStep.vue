@@ -1,20 +1,25 @@
 <script setup lang="ts">
-import { computed, onMounted, ref } from 'vue'
+import { computed, onMounted } from 'vue'
 import { call, type Schema } from '@/api/client'
 import { useAsked } from '@/shell/useAsked'
+import { useStepValues } from '../drafts'
 import AdvicePanel from '../AdvicePanel.vue'
 import StepHead from '../StepHead.vue'
 import type { AnyAdvice } from '../advice'
 import { useBench, type Bench } from '@/stores/bench'
 
-defineProps<{ bench: Bench }>()
+const props = defineProps<{ bench: Bench }>()
 const store = useBench()
 const { answer: board, refusal, load } = useAsked(() => call<Schema<'NorthBoard'>>('/setup/north'), ['evening', 'kit'])
-const done = ref<number[]>([])
 onMounted(load)
 const waits = computed(() => store.bench?.steps.filter(one => store.step?.waits_for?.includes(one.name)) ?? [])
 const order = computed(() => board.value?.order ?? [])
-const nextNumber = computed(() => order.value.findIndex((_, n) => !done.value.includes(n)))
+/** What was ticked, in its own words; null is all of it, as it was recorded. */
+const { part, settle } = useStepValues<{ ticked: string[] | null }>(props, 'power', () => ({ ticked: [] }), () => ({ ticked: null }))
+const kept = part('ticked')
+const done = computed({ get: () => kept.value ?? order.value, set: words => { kept.value = words } })
+const record = async () => await store.giveWord('power') && settle()
+const nextNumber = computed(() => order.value.findIndex(words => !done.value.includes(words)))
 const advice = computed<AnyAdvice | null>(() => board.value && ({
   instruction: nextNumber.value < 0 ? 'Powered and following.' : order.value[nextNumber.value] ?? '', detail: '', is_done: nextNumber.value < 0, sums: [],
   simulated: store.step?.built_on_simulated ?? '',
@@ -27,7 +32,7 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
       <StepHead />
       <ol class="order">
         <li v-for="(words, n) in order" :key="words">
-          <label class="line"><input v-model="done" type="checkbox" :value="n"><b
+          <label class="line"><input v-model="done" type="checkbox" :value="words"><b
             class="figures">{{ n + 1 }}</b><span>{{ words }}</span></label>
         </li>
       </ol>
@@ -37,7 +42,7 @@ const advice = computed<AnyAdvice | null>(() => board.value && ({
     </section>
     <AdvicePanel :advice="advice" :refusal="refusal"
       :record="nextNumber < 0 && !waits.length ? 'It follows' : undefined"
-      @record="store.giveWord('power')" />
+      @record="record" />
   </div>
 </template>
 

@@ -23,8 +23,8 @@ const look = ref<'landmark' | 'solar'>('landmark')
 /** What was typed for this evening and place; empty until somebody typed, and the same in every window. */
 const EMPTY = { bearing_deg: '', bearing_by: 'sun', height: null, altitude_deg: '', far: null, distance_m: '', job_minutes: '' }
 const stored = () => evening.evening?.choice.landmark ?? EMPTY
-const { values, isDraft, forget } = useDraft(() => stepDraft(props.bench, 'sun'), () => ({ ...EMPTY, ...stored() }))
-watch(() => JSON.stringify(stored()), () => { if (!isDraft.value) forget() })
+const { values, isDraft, forget, follow } = useDraft(() => stepDraft(props.bench, 'sun'), () => ({ ...EMPTY, ...stored() }))
+watch(() => JSON.stringify(stored()), follow)
 const SAVE_MS = 300
 let saving: ReturnType<typeof setTimeout> | undefined
 async function save () {
