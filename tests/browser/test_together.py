@@ -99,7 +99,7 @@ def test_a_form_that_stays_open_follows_what_is_stored(fresh_demo, new_page):
     for one in (page, other):
         one.get_by_role("button", name="Place", exact=True).click()
         expect(one.get_by_label("Elevation")).to_have_value("420")
-    for height in ("333", "334"):  # what was stored once is no other window's change the second time
+    for height in ("333", "334"):  # the second time it is still nobody else's change
         page.get_by_label("Elevation").fill(height)
         page.get_by_role("button", name="Save this place").click()
         expect(other.get_by_label("Elevation")).to_have_value(height)
