@@ -54,22 +54,22 @@ const setDome = (n: number, key: keyof Dome, value: string) => { domes.value = d
 
 const reading = useAttempt()
 const found = ref<Schema<'FoundPlaces'> | null>(null)
-/** What is typed of the line is a draft like the rest of the form. */
+/** What is typed of the line is a draft like the rest of the form; until somebody types, it is what is drawn. */
 const typed = computed({
-  get: () => String(values.value.typed ?? ''),
+  get: () => String(values.value.typed ?? skyline.value.map(point => `${point.azimuth_deg}, ${point.altitude_deg}`).join('\n')),
   set: text => { values.value = { ...values.value, typed: text } },
 })
-const asksTyped = ref(false)
-function type () {
-  asksTyped.value = !asksTyped.value
-  typed.value = skyline.value.map(point => `${point.azimuth_deg}, ${point.altitude_deg}`).join('\n')
-}
+const isTyped = computed(() => values.value.typed != null)
+/** Whether the line is open for typing: as somebody wished, else where something typed is left. */
+const wished = ref<boolean | null>(null)
+const asksTyped = computed(() => wished.value ?? isTyped.value)
 async function takeLine (body: Blob) {
   const read = await reading.attempt(() => call<Schema<'SkylineRead'>>('/plan/place/skyline', { method: 'POST', csv: body }))
   if (read) {
-    skyline.value = read.skyline
-    asksTyped.value = false
+    values.value = { ...values.value, skyline: read.skyline, typed: null }
+    wished.value = null
   }
+  return read
 }
 const useTyped = () => takeLine(new Blob([typed.value]))
 async function takePlaces (body: Blob) {
@@ -83,11 +83,16 @@ function takePlace (one: Schema<'FoundPlace'>) {
     ...one.elevation_m === null ? {} : { elevation_m: String(one.elevation_m) },
   }
 }
-function picked (event: Event, take: (body: Blob) => Promise<void>) {
+function picked (event: Event, take: (body: Blob) => Promise<unknown>) {
   const input = event.target as HTMLInputElement
   const file = input.files?.[0]
   input.value = ''
   if (file) void take(file)
+}
+/** What is typed of the line belongs to the place: it is read first, and what cannot be read is not passed over. */
+async function saveAll () {
+  if (!isTyped.value || await useTyped()) await save(form.save())
+  else wished.value = true
 }
 async function save (saving: Promise<Site | undefined>) {
   if (await saving) {
@@ -98,14 +103,14 @@ async function save (saving: Promise<Site | undefined>) {
 </script>
 
 <template>
-  <form class="place scroll-y" novalidate @submit.prevent="save(form.save())">
+  <form class="place scroll-y" novalidate @submit.prevent="saveAll">
     <section class="drawn">
       <h2>Your skyline</h2>
       <p class="quiet small">Press to set a point, drag it where a roof or tree ends. What it hides is hidden
         everywhere.</p>
       <SkylineEditor v-model="skyline" :domes="drawnDomes" />
       <div class="tools">
-        <v-btn :aria-expanded="asksTyped" @click="type">Type the points</v-btn>
+        <v-btn :aria-expanded="asksTyped" @click="wished = !asksTyped">Type the points</v-btn>
         <label class="file v-btn v-btn--variant-outlined">Read a CSV<input type="file" accept=".csv,text/csv"
           class="sr-only"
           @change="picked($event, takeLine)"></label>
