@@ -136,6 +136,27 @@ def test_words_outlive_escape_and_are_brought_back(fresh_demo, new_page):
     assert len(noted(page, "ring nebula")) == 1
 
 
+def test_what_is_printed_is_kept_and_passes_over_nothing(demo_server, new_page):
+    page = new_page(f"{demo_server.url}/kit")
+    page.get_by_role("button", name="Add telescope").click()
+    printed, focal = (
+        page.get_by_label("Printed on the telescope"),
+        page.get_by_label("Focal length"),
+    )
+    printed.fill("105/480")
+    printed.press("Tab")
+    expect(focal).to_have_value("480")
+    focal.fill("482")
+    page.keyboard.press("Escape")
+    page.reload()
+    page.get_by_role("button", name="Add telescope").click()
+    expect(printed).to_have_value("105/480")
+    expect(page.get_by_text("Understood:")).to_be_visible()
+    printed.press("Tab")  # only passed
+    expect(focal).to_have_value("482")
+    page.get_by_role("button", name="Start over").click()
+
+
 def test_a_step_keeps_what_was_begun_and_shows_what_was_recorded(fresh_demo, new_page):
     page = new_page(f"{fresh_demo.url}/setup")
     go_to(page, "Level")

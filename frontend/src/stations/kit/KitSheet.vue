@@ -6,6 +6,7 @@ import DraftLine from '@/shell/DraftLine.vue'
 import FieldForm from '@/shell/FieldForm.vue'
 import RefusalLine from '@/shell/RefusalLine.vue'
 import SideSheet from '@/shell/SideSheet.vue'
+import { textOf } from '@/shell/drafts'
 import { asText, type Field } from '@/shell/fields'
 import { useNotices } from '@/shell/notices'
 import { useItemForm, type FormItem } from '@/shell/useItemForm'
@@ -52,11 +53,10 @@ const form = useItemForm<FormItem>({
 const { values, isDraft, refusal, isSaving, differences } = form
 const notices = useNotices()
 const removing = useAttempt()
-const printed = ref('')
+const printed = textOf(values, 'printed')
 const reachId = ref<number | null>(null)
 watch(opened, now => {
   removing.refusal.value = null
-  printed.value = ''
   showsMore.value = now?.item?.id !== undefined && now?.item?.id !== null
 }, { immediate: true })
 
