@@ -144,9 +144,9 @@ def answer(server: "Server", door: socket.socket) -> None:
 class Server(uvicorn.Server):
     """A server that ends its streams as soon as it is told to end, instead of having them cut.
 
-    ``let_go`` ends them.
-    What is still being worked out a moment later is left where it is: no thread can be ended from
-    outside, and what it had not acknowledged was never promised (as when the power goes).
+    ``let_go`` ends them.  What is still being worked out a moment later is left where it is: no
+    thread can be ended from outside, and what it had not acknowledged was never promised (as when
+    the power goes).
     """
 
     def __init__(self, app: ASGIApp, let_go: Callable[[], None]) -> None:

@@ -9,9 +9,7 @@ from hypothesis import strategies as st
 from jade_perch.core.moments import zone_ahead
 
 ZONES = ["Europe/Vienna", "America/St_Johns", "Australia/Lord_Howe", "Asia/Kathmandu", "UTC"]
-MOMENTS = st.datetimes(
-    datetime(2000, 1, 1), datetime(2037, 12, 31), timezones=st.just(UTC)
-)  # fmt: skip
+MOMENTS = st.datetimes(datetime(2000, 1, 1), datetime(2037, 12, 31), timezones=st.just(UTC))
 
 
 @given(MOMENTS, st.sampled_from(ZONES), st.floats(0, 1))
