@@ -2440,6 +2440,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Wall
+         * @description Return the drills, and how far tonight's observer has come with tonight's telescope.
+         */
+        get: operations["get_wall_api_practice_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin
+         * @description Begin a round of a drill; one of the same that was not ended is given up.
+         */
+        post: operations["begin_api_practice_runs_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Run
+         * @description Return a round as it stands.
+         */
+        get: operations["get_run_api_practice_runs__run_id__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/runs/{run_id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Move
+         * @description Make one move; told again it is made once.  Refused where another window moved first.
+         */
+        post: operations["move_api_practice_runs__run_id__moves_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rehearsal": {
         parameters: {
             query?: never;
@@ -3288,6 +3368,19 @@ export interface components {
             outcome: ("seen" | "glimpsed" | "not seen") | null;
         };
         /**
+         * Begin
+         * @description The wish to begin a drill; without a seed chance chooses one.
+         */
+        Begin: {
+            /**
+             * Drill
+             * @enum {string}
+             */
+            drill: "level" | "finder" | "sun";
+            /** Seed */
+            seed?: number | null;
+        };
+        /**
          * Bench
          * @description Everything the bench needs to draw its path; ``mount_is_assumed`` where none is named.
          *
@@ -3538,6 +3631,29 @@ export interface components {
             moonless_hours: number;
             /** Spans */
             spans: components["schemas"]["DarkSpan"][];
+        };
+        /**
+         * Card
+         * @description One drill on the wall: its words, how far it has come, and the round to go on with.
+         */
+        Card: {
+            /**
+             * Drill
+             * @enum {string}
+             */
+            drill: "level" | "finder" | "sun";
+            /** Is Passed */
+            is_passed: boolean;
+            /** Is Wanted */
+            is_wanted: boolean;
+            /** Open Id */
+            open_id: number | null;
+            /** Progress */
+            progress: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * Case
@@ -4909,6 +5025,22 @@ export interface components {
         };
         JsonValue: unknown;
         /**
+         * Judged
+         * @description The scene answered last: whether that was right, and why; ``unsafe`` None where all is.
+         */
+        Judged: {
+            /** Chosen */
+            chosen: number;
+            /** Is Right */
+            is_right: boolean;
+            /** Steps */
+            steps: components["schemas"]["SunStepShown"][];
+            /** Unsafe */
+            unsafe: number | null;
+            /** Why */
+            why: string;
+        };
+        /**
          * JudgedHour
          * @description One hour with its word, its light at the beginning, and what it does to optics and mount.
          */
@@ -5256,6 +5388,80 @@ export interface components {
             screw_pitch_mm?: number | null;
         };
         /**
+         * LevelMove
+         * @description One move: turn a foot, tap the glass, ask the bench, or call it level.
+         *
+         *     ``foot`` counts from 1; ``amount`` is up positive, in turns of its screw, or in mm where it has
+         *     none.
+         */
+        LevelMove: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "level";
+            /**
+             * Foot
+             * @default 1
+             */
+            foot: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "turn" | "tap" | "ask" | "done";
+        };
+        /**
+         * LevelScene
+         * @description What is seen of a base: the bubble now, where it runs to, and how slowly.
+         *
+         *     ``bubble`` and ``rests`` are (right, up) in shares of the way to the wall; between the two it
+         *     nears by a factor e in ``slow_s`` seconds.  ``unit`` is what a foot is moved in, ``steps`` the
+         *     amounts a hand may choose.
+         */
+        LevelScene: {
+            /** Bubble */
+            bubble: [
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "level";
+            /** Foot Azimuths Deg */
+            foot_azimuths_deg: number[];
+            /** Rests */
+            rests: [
+                number,
+                number
+            ];
+            /** Rings */
+            rings: number;
+            /** Slow S */
+            slow_s: number;
+            /** Step Words */
+            step_words: string[];
+            /** Steps */
+            steps: number[];
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "turns" | "mm";
+        };
+        /**
          * LightDome
          * @description The glow of a town: where it stands, how wide, and how much brighter it makes 20° up.
          */
@@ -5379,6 +5585,16 @@ export interface components {
             rung_key: string;
             /** Target Key */
             target_key: string;
+        };
+        /**
+         * Made
+         * @description One move of a round: how many were made before it, so that none is made twice.
+         */
+        Made: {
+            /** Move */
+            move: components["schemas"]["LevelMove"] | components["schemas"]["SunAnswer"];
+            /** Number */
+            number: number;
         };
         /**
          * Magnetic
@@ -6593,6 +6809,40 @@ export interface components {
             words: string;
         };
         /**
+         * Remark
+         * @description What a mentor would have said to one move, by its number from 1; ``of`` is what it is about.
+         *
+         *     ``words`` tell what was done, ``better`` what would have been quicker or safer.
+         */
+        Remark: {
+            /** Better */
+            better: string;
+            /** Number */
+            number: number;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "order" | "gentleness" | "eye";
+            /** Words */
+            words: string;
+        };
+        /**
+         * Replayed
+         * @description One move as it was made, and what would have been better; empty where it was well done.
+         */
+        Replayed: {
+            /**
+             * Better
+             * @default
+             */
+            better: string;
+            /** Number */
+            number: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * RoundVial
          * @description A bubble under a round glass: where it stands, and where the glass ends.
          *
@@ -6637,6 +6887,34 @@ export interface components {
             outcome: "new" | "changed" | "same" | "refused";
             /** Problems */
             problems: components["schemas"]["FieldProblem"][];
+        };
+        /**
+         * RunShown
+         * @description A round as a page draws it: the mentor's one line, what is seen, and the score at its end.
+         */
+        RunShown: {
+            /** At S */
+            at_s: number;
+            /**
+             * Drill
+             * @enum {string}
+             */
+            drill: "level" | "finder" | "sun";
+            /** Id */
+            id: number;
+            /** Is Over */
+            is_over: boolean;
+            /** Number */
+            number: number;
+            /** Remarks */
+            remarks: components["schemas"]["Remark"][];
+            /** Say */
+            say: string;
+            /** Scene */
+            scene: components["schemas"]["LevelScene"] | components["schemas"]["SunScene"];
+            score: components["schemas"]["Score"] | null;
+            /** Title */
+            title: string;
         };
         /**
          * Rung
@@ -6738,6 +7016,29 @@ export interface components {
              * @enum {string}
              */
             word: "easy" | "clear" | "with care" | "at the limit" | "not from here";
+        };
+        /**
+         * Score
+         * @description How a drill went: three sentences on order, gentleness and where the eye was.
+         *
+         *     ``is_passed`` is that what was wanted stands, ``is_clean`` that the mentor had nothing to say;
+         *     ``quicker`` compares with what the bench's own advice would have needed.
+         */
+        Score: {
+            /** Is Clean */
+            is_clean: boolean;
+            /** Is Passed */
+            is_passed: boolean;
+            /** Quicker */
+            quicker: string;
+            /** Replay */
+            replay: components["schemas"]["Replayed"][];
+            /** Sentences */
+            sentences: [
+                string,
+                string,
+                string
+            ];
         };
         /**
          * Screen
@@ -7418,6 +7719,26 @@ export interface components {
             worked: string;
         };
         /**
+         * SunAnswer
+         * @description Which of the steps is the unsafe one, counted from 0; one more is that none is.
+         */
+        SunAnswer: {
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /** Choice */
+            choice: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "sun";
+            /** Scene */
+            scene: number;
+        };
+        /**
          * SunMark
          * @description The Sun at one moment of its track.
          */
@@ -7464,6 +7785,39 @@ export interface components {
             track: components["schemas"]["SunMark"][];
             /** Unsafe */
             unsafe: components["schemas"]["Arc"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * SunScene
+         * @description The scene to be answered next, None after the last, and how the last one was judged.
+         */
+        SunScene: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "sun";
+            judged: components["schemas"]["Judged"] | null;
+            /** Right */
+            right: number;
+            /** Scene */
+            scene: number;
+            /** Scenes */
+            scenes: number;
+            /** Steps */
+            steps: components["schemas"]["SunStepShown"][];
+        };
+        /**
+         * SunStepShown
+         * @description One step as it is shown: nothing in it says whether it is safe.
+         */
+        SunStepShown: {
+            /**
+             * Picture
+             * @enum {string}
+             */
+            picture: "filter_front" | "filter_eyepiece" | "no_filter" | "loose_filter" | "lamp" | "finder_off" | "finder_open" | "shadow" | "eye_along" | "alone" | "turned_away" | "sun_beside" | "sun_behind" | "company";
             /** Words */
             words: string;
         };
@@ -7715,7 +8069,7 @@ export interface components {
              * Topic
              * @enum {string}
              */
-            topic: "hello" | "clock" | "alive" | "kit" | "evening" | "view" | "setup" | "plan" | "session" | "journal" | "eyepiece" | "everything" | "instrument";
+            topic: "hello" | "clock" | "alive" | "kit" | "evening" | "view" | "setup" | "plan" | "session" | "journal" | "eyepiece" | "practice" | "everything" | "instrument";
         };
         /**
          * Tonight
@@ -8043,6 +8397,18 @@ export interface components {
             /** Softer */
             softer?: number | null;
             spot: components["schemas"]["Spot"];
+        };
+        /**
+         * Wall
+         * @description Whose wall it is, and its cards in the order of the work.
+         */
+        Wall: {
+            /** Cards */
+            cards: components["schemas"]["Card"][];
+            /** Observer Name */
+            observer_name: string;
+            /** Telescope Name */
+            telescope_name: string | null;
         };
         /**
          * Wanted
@@ -12663,6 +13029,123 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    get_wall_api_practice_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Wall"];
+                };
+            };
+            400: components["responses"]["Refusal400"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    begin_api_practice_runs_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Begin"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunShown"];
+                };
+            };
+            400: components["responses"]["Refusal400"];
+            403: components["responses"]["Refusal403"];
+            404: components["responses"]["Refusal404"];
+            409: components["responses"]["Refusal409"];
+            412: components["responses"]["Refusal412"];
+            413: components["responses"]["Refusal413"];
+            415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    get_run_api_practice_runs__run_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunShown"];
+                };
+            };
+            400: components["responses"]["Refusal400"];
+            404: components["responses"]["Refusal404"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    move_api_practice_runs__run_id__moves_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Made"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RunShown"];
+                };
             };
             400: components["responses"]["Refusal400"];
             403: components["responses"]["Refusal403"];

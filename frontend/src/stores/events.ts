@@ -10,7 +10,7 @@ const GRACE_MS = 500
 /** What may be waited for: a change, or somebody being there again after nobody answered. */
 export type Topic = Changed | 'back'
 /** What a page may have missed while it was not told: everything it could read again. */
-const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'eyepiece', 'clock', 'back']
+const ALL: readonly Topic[] = ['kit', 'evening', 'view', 'setup', 'plan', 'session', 'journal', 'eyepiece', 'practice', 'clock', 'back']
 
 /** What changed, said once to whoever wants to know; a page nobody looks at is told when it is looked at again. */
 export const useEvents = defineStore('events', () => {

@@ -23,6 +23,7 @@ from jade_perch.api import (
     places,
     plan,
     powers,
+    practice,
     rehearsal,
     setup,
     solar,
@@ -106,7 +107,7 @@ def create_app(
 def _stations() -> Sequence[BaseRoute]:
     """Return the routes of every station; they hold nothing of an application."""
     planning = (plan, places, weather, paper)
-    working = (setup, solar, instruments, eyepiece, rehearsal)
+    working = (setup, solar, instruments, eyepiece, rehearsal, practice)
     stations = (kit, powers, *working, *planning, journal, lists, keeping, evening, targets)
     return [route for station in (*stations, events) for route in station.router.routes]
 

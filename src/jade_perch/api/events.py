@@ -33,6 +33,7 @@ Topic = Literal[
     "session",
     "journal",
     "eyepiece",
+    "practice",
     "everything",
     "instrument",
 ]
@@ -49,6 +50,7 @@ TOPIC_OF: dict[str, Topic] = {
     "/api/journal": "journal",
     "/api/journal/everything": "everything",
     "/api/eyepiece": "eyepiece",
+    "/api/practice": "practice",
     "/api/rehearsal": "everything",
 }
 TOLD = "X-Told"  # header of every answer: how many changes had been told by then

@@ -15,6 +15,7 @@ from jade_perch.api.rehearsals import OtherWorld
 from jade_perch.core.bench.solar import SolarForbidden
 from jade_perch.core.bench.sunguard import SunRefusal
 from jade_perch.core.errors import FieldProblem, JobError, OutOfRange, field_problems, shown
+from jade_perch.core.practice.run import MovedMeanwhile
 from jade_perch.store.connection import BUSY_MS
 from jade_perch.store.errors import (
     Contradiction,
@@ -78,6 +79,7 @@ STATUS_OF: dict[type[Exception], tuple[int, str]] = {
     OtherWorld: (412, "Another evening"),
     SunRefusal: (422, "Refused because of the Sun"),
     SolarForbidden: (422, "No solar session now"),
+    MovedMeanwhile: (409, "Changed meanwhile"),
     JobError: (422, "Value refused"),
 }
 TITLE_OF = {

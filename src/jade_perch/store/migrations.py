@@ -17,6 +17,7 @@ from jade_perch.store.steps import (
     names,
     places,
     plans,
+    practice,
     presses,
     sessions,
     sittings,
@@ -52,6 +53,7 @@ MIGRATIONS: Steps = (
     Step("015_journal", journal.STATEMENTS),
     Step("016_names", names.STATEMENTS),
     Step("017_presses", presses.STATEMENTS),
+    Step("018_practice", practice.STATEMENTS),
 )
 LEDGER = """
 CREATE TABLE IF NOT EXISTS migration (

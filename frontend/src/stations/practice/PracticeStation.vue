@@ -1,12 +1,17 @@
 <script setup lang="ts">
-import NotYet from '@/shell/NotYet.vue'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { lazily } from '@/shell/lazily'
+import DrillWall from './DrillWall.vue'
+
+const DrillRoom = lazily(() => import('./DrillRoom.vue'))
+const route = useRoute()
+const router = useRouter()
+const runId = computed(() => Number(route.query.run) || null)
+const enter = (run: number | null) => router.push({ path: '/practice', query: run === null ? {} : { run: String(run) } })
 </script>
 
 <template>
-  <NotYet
-    title="Practice"
-    words="Here you will rehearse by day, with a simulated finder, sky and bubble that have honest faults."
-  >
-    <rect x="22" y="20" width="76" height="20" rx="10" /><circle cx="70" cy="30" r="7" />
-  </NotYet>
+  <DrillRoom v-if="runId" :id="runId" :key="runId" @leave="enter(null)" @enter="enter" />
+  <DrillWall v-else @enter="enter" />
 </template>

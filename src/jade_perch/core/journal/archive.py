@@ -28,6 +28,7 @@ from jade_perch.core.kit import (
     Upkeep,
 )
 from jade_perch.core.optics.drift import TimedDrift
+from jade_perch.core.practice.run import DrillRun
 from jade_perch.core.site import Site
 from jade_perch.core.weather import TypedHour, WeatherFile
 
@@ -97,6 +98,9 @@ KINDS: dict[str, KeptKind] = {
     ),
     "typed_hour": KeptKind(TypedHour, "typed hours of weather", ("site_id", "hour_utc")),
     "sitting": KeptKind(SittingRow, "evenings at the eyepiece", ("evening_id",)),
+    "drill_run": KeptKind(
+        DrillRun, "rounds of practice", ("begun_at_utc", "drill", "seed"), repeats=True
+    ),
     "target_list": KeptKind(TargetList, "lists of your own"),
     "observation": KeptKind(
         Observation,

@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import type { DrillName } from '@/stores/practice'
+
+/** The instrument a drill trains, small. */
+defineProps<{ drill: DrillName }>()
+</script>
+
+<template>
+  <svg viewBox="-80 -40 160 80" class="drill" aria-hidden="true">
+    <template v-if="drill === 'level'">
+      <path d="M0 -34L62 34H-62z" class="wash" /><circle r="20" cy="10" class="glass" />
+      <circle cx="7" cy="5" r="6" class="mark" />
+    </template>
+    <template v-else-if="drill === 'sun'">
+      <circle r="15" cx="50" cy="-18" class="sun" />
+      <path d="M50 -38V-36M30 -18H28M36 -32L35 -33M64 -32L65 -33M72 -18H70" class="sun" />
+      <path d="M-62 26L-22 6L-14 22L-54 42z" class="glass" transform="translate(0 -6)" />
+      <path d="M-24 -2L-10 26" class="mark thick" />
+      <path d="M-70 34H70" class="ground" />
+    </template>
+  </svg>
+</template>
+
+<style scoped>
+.drill { width: 100%; display: block; fill: none; stroke-width: 2.5; stroke-linejoin: round; stroke-linecap: round; }
+.wash { fill: var(--jade-wash); stroke: var(--ink-quiet); }
+.glass { fill: var(--ground); stroke: var(--ink); }
+.mark { fill: var(--jade); stroke: var(--jade); } .thick { stroke-width: 5; fill: none; }
+.sun { stroke: var(--sun); stroke-width: 4; } .ground { stroke: var(--ink-quiet); }
+</style>

@@ -1,0 +1,55 @@
+<script setup lang="ts">
+import { computed, onMounted } from 'vue'
+import { usePractice } from '@/stores/practice'
+import { useAttempt } from '@/shell/useAsked'
+import HonestMark from '@/shell/HonestMark.vue'
+import ScorePanel from './ScorePanel.vue'
+import LevelRoom from './drills/LevelRoom.vue'
+import SunRoom from './drills/SunRoom.vue'
+
+/** One drill: its instrument fills the screen, the mentor's one line stands under it, the score comes at its end. */
+const props = defineProps<{ id: number }>()
+const emit = defineEmits<{ leave: [], enter: [run: number] }>()
+const practice = usePractice()
+onMounted(() => { if (practice.run?.id !== props.id) void practice.open(props.id) })
+const run = computed(() => practice.run?.id === props.id ? practice.run : null)
+const beginning = useAttempt()
+async function again () {
+  const drill = run.value?.drill
+  const now = drill && await beginning.once(() => practice.begin(drill))
+  if (now) emit('enter', now.id)
+}
+</script>
+
+<template>
+  <section class="room">
+    <header class="head">
+      <v-btn variant="text" @click="emit('leave')">All drills</v-btn>
+      <h1>{{ run?.title ?? 'Practice' }}</h1>
+      <HonestMark words="simulated" />
+    </header>
+    <p v-if="practice.isHeld" role="status" class="held small">Nobody answers: {{ practice.waiting.length }}
+      {{ practice.waiting.length === 1 ? 'move waits' : 'moves wait' }} here and will be made.
+      <button type="button" class="link-button" @click="practice.tell()">Try again</button></p>
+    <p v-else-if="practice.refusal" role="alert">{{ practice.refusal.words }}</p>
+    <template v-if="run">
+      <ScorePanel v-if="run.is_over && run.score" :score="run.score" :is-busy="beginning.isBusy.value" @again="again"
+        @leave="emit('leave')" />
+      <template v-else>
+        <LevelRoom v-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />
+        <SunRoom v-else-if="run.scene.drill === 'sun'" :scene="run.scene" class="instrument" />
+        <p v-if="run.scene.drill !== 'sun'" class="say" role="status">{{ run.say }}</p>
+      </template>
+      <p v-if="beginning.refusal.value" role="alert">{{ beginning.refusal.value.words }}</p>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.room { height: 100%; min-height: 0; padding: 8px 20px 12px; display: flex; flex-direction: column; gap: 8px; }
+.head { display: flex; align-items: center; gap: 12px; flex: none; } .head h1 { flex: 1; }
+.instrument { flex: 1 1 0; min-height: 0; }
+.say { flex: none; font-size: 24px; line-height: 1.25; font-weight: 700; min-height: 2.5em; display: flex; align-items: center; border-top: 1px solid var(--line); padding-top: 8px; }
+.held { border-left: 6px solid var(--brass); padding-left: 10px; }
+@media (max-width: 699px) { .room { padding: 4px 12px 8px; } .say { font-size: 18px; } .head .v-btn { padding: 0 6px; } }
+</style>

@@ -1,0 +1,60 @@
+<script setup lang="ts">
+import { onMounted } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { useAsked, useAttempt } from '@/shell/useAsked'
+import { usePractice, type DrillName } from '@/stores/practice'
+import DrillPicture from './DrillPicture.vue'
+
+/** The wall of drills, drawn as the instrument each trains. */
+const emit = defineEmits<{ enter: [run: number] }>()
+const practice = usePractice()
+const { answer: wall, refusal, isLoading, load } = useAsked(() => call<Schema<'Wall'>>('/practice'), ['practice', 'evening', 'kit'])
+onMounted(load)
+const beginning = useAttempt()
+async function begin (drill: DrillName) {
+  const run = await beginning.once(() => practice.begin(drill))
+  if (run) emit('enter', run.id)
+}
+</script>
+
+<template>
+  <section class="wall scroll-y" tabindex="0" role="region" aria-label="Drills">
+    <header class="head">
+      <h1>Practise by day, warm and without an audience</h1>
+      <p v-if="wall" class="quiet small">Whose: {{ wall.observer_name }}<template v-if="wall.telescope_name">, with
+        {{ wall.telescope_name }}</template>. Everything here is simulated; nothing is pointed at the sky.</p>
+    </header>
+    <p v-if="refusal" role="alert">{{ refusal.words }}</p>
+    <p v-if="beginning.refusal.value" role="alert">{{ beginning.refusal.value.words }}</p>
+    <v-progress-linear v-if="!wall" :active="isLoading" indeterminate color="primary"
+      aria-label="Setting up the drills" />
+    <div class="cards">
+      <article v-for="card in wall?.cards" :key="card.drill" :class="['card', { wanted: card.is_wanted }]"
+        :aria-label="card.title">
+        <DrillPicture :drill="card.drill" class="picture" />
+        <h2>{{ card.title }}</h2>
+        <p>{{ card.words }}</p>
+        <p class="quiet small progress"><span v-if="card.is_passed" class="tick" aria-hidden="true">✓</span>
+          {{ card.progress }}</p>
+        <div class="acts">
+          <v-btn v-if="card.open_id" color="primary" variant="flat" @click="emit('enter', card.open_id)">Go on</v-btn>
+          <v-btn :color="card.open_id ? undefined : 'primary'" :variant="card.open_id ? 'text' : 'flat'"
+            :loading="beginning.isBusy.value"
+            @click="begin(card.drill)">{{ card.open_id ? 'Begin anew' : 'Begin' }}</v-btn>
+        </div>
+      </article>
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.wall { height: 100%; padding: 16px 20px; display: flex; flex-direction: column; gap: 14px; }
+.head { display: grid; gap: 2px; }
+.cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 260px), 1fr)); gap: 14px; }
+.card { border: 1px solid var(--line); border-radius: 12px; background: var(--surface); padding: 14px 16px; display: grid; gap: 6px; align-content: start; grid-template-rows: auto auto 1fr auto auto; }
+.wanted { border: 3px solid var(--sun); padding: 12px 14px; }
+.picture { height: 96px; }
+.acts { display: flex; gap: 8px; flex-wrap: wrap; }
+.tick { color: var(--jade); font-weight: 800; }
+@media (max-width: 699px) { .wall { padding: 12px; } .picture { height: 72px; } }
+</style>

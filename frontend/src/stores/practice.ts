@@ -1,0 +1,86 @@
+import { defineStore } from 'pinia'
+import { computed, shallowRef } from 'vue'
+import { call, type Schema } from '@/api/client'
+import { asRefusal, type Refusal } from '@/api/client'
+import { useEvents, useTopics } from './events'
+
+export type Run = Schema<'RunShown'>
+export type DrillName = Run['drill']
+type Move = Schema<'Made'>['move']
+/** A move as a drill makes it; when it was made is added here. */
+export type Hand = Move extends infer M ? M extends { at_s?: number } ? Omit<M, 'at_s'> : never : never
+
+/** The drill under the hands: each move is told once and in order, and waits while nobody answers. */
+export const usePractice = defineStore('practice', () => {
+  const events = useEvents()
+  const run = shallowRef<Run | null>(null)
+  const refusal = shallowRef<Refusal | null>(null)
+  const waiting = shallowRef<Move[]>([])
+  const isBusy = shallowRef(false)
+  /** The drill's clock: it stands while nobody looks at the page. */
+  let base = { atS: 0, ms: 0 }
+  const watched = () => document.visibilityState === 'visible' ? performance.now() - base.ms : 0
+  const atS = () => base.atS + Math.max(0, watched()) / 1000
+  document.addEventListener('visibilitychange', () => {
+    if (document.visibilityState === 'hidden') base = { atS: base.atS + Math.max(0, performance.now() - base.ms) / 1000, ms: performance.now() }
+    else base.ms = performance.now()
+  })
+  function show (now: Run) {
+    const isOther = run.value?.id !== now.id
+    run.value = now
+    if (isOther || now.at_s > atS()) base = { atS: now.at_s, ms: performance.now() }
+  }
+
+  async function tell () {
+    if (isBusy.value || !run.value) return
+    isBusy.value = true
+    try {
+      while (waiting.value[0] && run.value) {
+        const { id, number }: Run = run.value
+        const now: Run = await call<Run>(`/practice/runs/${id}/moves`, { method: 'POST', json: { number, move: waiting.value[0] } })
+        waiting.value = waiting.value.slice(1)
+        if (run.value?.id === id) show(now)
+        refusal.value = null
+      }
+    } catch (error) {
+      refusal.value = asRefusal(error)
+      // what was refused is not told again; what nobody heard waits
+      if (!refusal.value.isLost) {
+        waiting.value = []
+        await open(run.value.id, true)
+      }
+    } finally {
+      isBusy.value = false
+    }
+  }
+  function make (hand: Hand) {
+    if (!run.value || run.value.is_over) return
+    waiting.value = [...waiting.value, { ...hand, at_s: Math.round(atS() * 1000) / 1000 } as Move]
+    void tell()
+  }
+  async function begin (drill: DrillName) {
+    waiting.value = []
+    refusal.value = null
+    const now = await call<Run>('/practice/runs', { method: 'POST', json: { drill } })
+    show(now)
+    return now
+  }
+  async function open (id: number, keepsRefusal = false) {
+    if (run.value?.id !== id) waiting.value = []
+    try {
+      const now = await call<Run>(`/practice/runs/${id}`, { isOnce: true })
+      if (!waiting.value.length) show(now)
+      if (!keepsRefusal) refusal.value = null
+    } catch (error) {
+      refusal.value = asRefusal(error)
+    }
+  }
+  /** Another window, or somebody there again: what waits is told, else it is looked at anew. */
+  useTopics(['practice', 'back'], () => {
+    if (!run.value || isBusy.value) return
+    if (waiting.value.length) void tell()
+    else void open(run.value.id)
+  })
+  const isHeld = computed(() => waiting.value.length > 0 && (events.isLost || !!refusal.value?.isLost))
+  return { run, refusal, isBusy, isHeld, waiting, atS, make, begin, open, tell }
+})

@@ -1,0 +1,207 @@
+"""A drill as it is begun, moved and kept: one table of drills, the same verbs for each."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Annotated, Any
+
+from pydantic import Field
+
+from jade_perch.core.errors import JobError, OutOfRange
+from jade_perch.core.evening.desk import Desk
+from jade_perch.core.fields import Frozen, Id, Item, Loaded, Name, Range, UtcTime
+from jade_perch.core.practice.base import LevelMove, LevelScene, LevelState
+from jade_perch.core.practice.drill import (
+    FEW_MOVES,
+    MOST_MOVES,
+    DrillName,
+    Remark,
+    Score,
+    Seed,
+)
+from jade_perch.core.practice.level_drill import (
+    begin_level,
+    scene_of_level,
+    score_level,
+    step_level,
+)
+from jade_perch.core.practice.sun_drill import (
+    SunAnswer,
+    SunScene,
+    SunState,
+    begin_sun,
+    scene_of_sun,
+    score_sun,
+    step_sun,
+)
+
+NOBODY = "you"  # who practises where the kit names nobody
+AnyMove = Annotated[LevelMove | SunAnswer, Field(discriminator="drill")]
+AnyState = Annotated[LevelState | SunState, Field(discriminator="drill")]
+AnyScene = Annotated[LevelScene | SunScene, Field(discriminator="drill")]
+
+
+@dataclass(frozen=True, slots=True)
+class Drill:
+    """One drill: what it is called and trains, and what begins, moves, shows and scores it."""
+
+    title: str
+    words: str
+    begin: Callable[[Desk, int], Any]
+    step: Callable[[Any, Any], Any]
+    scene: Callable[[Any], Any]
+    score: Callable[[Any], Score]
+
+
+DRILLS: dict[DrillName, Drill] = {
+    "level": Drill(
+        title="Level the base",
+        words="Feet one at a time, under a bubble that takes its time.",
+        begin=lambda desk, seed: begin_level(desk.known_mount, seed, desk.units),
+        step=step_level,
+        scene=scene_of_level,
+        score=score_level,
+    ),
+    "sun": Drill(
+        title="Never the Sun",
+        words="Find the unsafe step. It opens the first solar session.",
+        begin=lambda _, seed: begin_sun(seed),
+        step=step_sun,
+        scene=scene_of_sun,
+        score=score_sun,
+    ),
+}
+
+
+class DrillRun(Item):
+    """One round of a drill: whose, on which telescope, from which seed, and how it stands.
+
+    Moving its ``state`` by its ``moves`` from its beginning gives the same to the last digit.
+    Times are by the stopwatch, whatever clock the evening goes by.
+    """
+
+    drill: DrillName
+    observer_id: Id | None = None
+    observer_name: Name = NOBODY
+    telescope_id: Id | None = None
+    telescope_name: Name = NOBODY
+    seed: Seed
+    begun_at_utc: UtcTime
+    ended_at_utc: UtcTime | None = None
+    is_passed: bool = False
+    start: Annotated[AnyState, Loaded]
+    state: Annotated[AnyState, Loaded]
+    moves: Annotated[tuple[AnyMove, ...], FEW_MOVES, Loaded] = ()
+    score: Annotated[Score | None, Loaded] = None
+
+
+class Begin(Frozen):
+    """The wish to begin a drill; without a seed chance chooses one."""
+
+    drill: DrillName
+    seed: Seed | None = None
+
+
+class Made(Frozen):
+    """One move of a round: how many were made before it, so that none is made twice."""
+
+    number: Annotated[int, Range(0, MOST_MOVES - 1, "", "Send how many moves were made before.")]
+    move: AnyMove
+
+
+class RunShown(Frozen):
+    """A round as a page draws it: the mentor's one line, what is seen, and the score at its end."""
+
+    id: int
+    drill: DrillName
+    title: str
+    number: int
+    say: str
+    at_s: float
+    remarks: list[Remark]
+    is_over: bool
+    scene: AnyScene
+    score: Score | None
+
+
+class MovedMeanwhile(JobError):
+    """Another window made a move first: what is seen here is not how the drill stands."""
+
+    def __init__(self, made: int, number: int) -> None:
+        super().__init__(
+            f"Another window is at move {made} of this drill, this one at {number}. "
+            "Look again, then go on."
+        )
+
+
+def begun(given: Begin, seed: int, desk: Desk, now_utc: datetime) -> DrillRun:
+    """Return a round at its beginning, for tonight's observer and telescope.
+
+    Source: rules.md#practice.
+    """
+    start = DRILLS[given.drill].begin(desk, seed)
+    observer, telescope = desk.observer, desk.telescope
+    return DrillRun(
+        drill=given.drill,
+        observer_id=None if observer is None else observer.id,
+        observer_name=NOBODY if observer is None else observer.name,
+        telescope_id=None if telescope is None else telescope.id,
+        telescope_name=NOBODY if telescope is None else telescope.name,
+        seed=seed,
+        begun_at_utc=now_utc,
+        start=start,
+        state=start,
+    )
+
+
+def moved(run: DrillRun, made: Made, now_utc: datetime) -> DrillRun:
+    """Return a round after one move; the same move told again changes nothing.
+
+    Raises ``MovedMeanwhile`` where another window moved first, ``OutOfRange`` for a move the
+    drill does not know, or into one that is over.
+
+    Source: rules.md#practice.
+    """
+    drill, move = DRILLS[run.drill], made.move
+    if move.drill != run.drill:
+        raise OutOfRange("move.drill", move.drill, f"'{run.drill}'", "Make a move of this drill.")
+    if made.number < len(run.moves) and run.moves[made.number] == move:
+        return run
+    if made.number != len(run.moves):
+        raise MovedMeanwhile(len(run.moves), made.number)
+    if run.ended_at_utc is not None:
+        raise OutOfRange("number", made.number, "a drill that goes on", "Begin another round.")
+    state = drill.step(run.state, move)
+    update: dict[str, Any] = {"state": state, "moves": (*run.moves, move)}
+    if state.is_over:
+        score = drill.score(state)
+        update |= {"ended_at_utc": now_utc, "is_passed": score.is_passed, "score": score}
+    return run.model_copy(update=update)
+
+
+def shown(run: DrillRun) -> RunShown:
+    """Return a round as a page draws it.  Source: rules.md#practice."""
+    drill, state = DRILLS[run.drill], run.state
+    return RunShown(
+        id=run.id or 0,
+        drill=run.drill,
+        title=drill.title,
+        number=len(run.moves),
+        say=state.say,
+        at_s=state.at_s,
+        remarks=list(getattr(state, "remarks", ())),
+        is_over=state.is_over,
+        scene=drill.scene(state),
+        score=run.score,
+    )
+
+
+def replayed(run: DrillRun, moves: Sequence[AnyMove]) -> AnyState:
+    """Return how a round stands after some moves from its beginning, the same on every machine.
+
+    Source: rules.md#practice.
+    """
+    state = run.start
+    for move in moves:
+        state = DRILLS[run.drill].step(state, move)
+    return state

@@ -1,0 +1,83 @@
+"""The wall of drills: what each trains, and how far somebody has come with a telescope."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from jade_perch.core.evening.desk import Desk
+from jade_perch.core.fields import Frozen
+from jade_perch.core.practice.drill import DrillName, counted
+from jade_perch.core.practice.run import DRILLS, NOBODY
+
+SUN_PASSED = "Passed: a solar session may be opened."
+SUN_WANTED = "Not passed within a year: no solar session is opened before."
+
+
+@dataclass(frozen=True, slots=True)
+class Rounds:
+    """Rounds of one drill, of one observer with one telescope: how many ended, passed, faultless.
+
+    ``open_id`` is the latest one that was begun and not ended.
+    """
+
+    ended: int = 0
+    passed: int = 0
+    clean: int = 0
+    open_id: int | None = None
+
+
+class Card(Frozen):
+    """One drill on the wall: its words, how far it has come, and the round to go on with."""
+
+    drill: DrillName
+    title: str
+    words: str
+    progress: str
+    is_passed: bool
+    is_wanted: bool
+    open_id: int | None
+
+
+class Wall(Frozen):
+    """Whose wall it is, and its cards in the order of the work."""
+
+    observer_name: str
+    telescope_name: str | None
+    cards: list[Card]
+
+
+def wall_of(desk: Desk, rounds: Mapping[str, Rounds], *, sun_is_passed: bool) -> Wall:
+    """Return the wall of tonight's observer and telescope.
+
+    ``rounds`` are what was done, by drill; ``sun_is_passed`` that the Sun drill still counts.
+
+    Source: rules.md#practice.
+    """
+    return Wall(
+        observer_name=NOBODY if desk.observer is None else desk.observer.name,
+        telescope_name=None if desk.telescope is None else desk.telescope.name,
+        cards=[_card(name, rounds.get(name, Rounds()), sun_is_passed) for name in DRILLS],
+    )
+
+
+def _card(name: DrillName, done: Rounds, sun_is_passed: bool) -> Card:
+    drill = DRILLS[name]
+    is_passed = sun_is_passed if name == "sun" else done.passed > 0
+    progress = _progress(done)
+    if name == "sun":
+        progress = SUN_PASSED if sun_is_passed else SUN_WANTED
+    return Card(
+        drill=name,
+        title=drill.title,
+        words=drill.words,
+        progress=progress,
+        is_passed=is_passed,
+        is_wanted=name == "sun" and not sun_is_passed,
+        open_id=done.open_id,
+    )
+
+
+def _progress(done: Rounds) -> str:
+    if not done.ended:
+        return "Not tried yet." if done.open_id is None else "Begun."
+    clean = f", {done.clean} without a remark" if done.clean else ""
+    return f"{counted(done.ended, 'round')}, {done.passed} passed{clean}."
