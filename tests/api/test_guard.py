@@ -9,6 +9,7 @@ from jade_perch.api.app import create_app
 from jade_perch.api.guard import the_guard
 from jade_perch.devices.clock import Clock
 from tests.asking import CSV, asking, lay_out
+from tests.drilling import answer_the_sun_drill, poster
 
 from .test_api import refused
 from .test_setup import NORTH_WEST, SEEN, TOWARD_THE_SUN, choose, states
@@ -139,6 +140,8 @@ def test_a_landmark_called_safe_is_not_safe_once_the_sun_comes_near(by_day, cloc
 def open_session(client):
     choose(client, "Wren 85")
     board = client.get("/api/setup/solar").json()
+    if board["wants_drill"]:
+        answer_the_sun_drill(poster(client))
     foil = board["filters"][0]["id"]
     task = next(one for one in client.get("/api/kit/upkeeps").json() if one["task"] == "inspection")
     if task["last_done"] != "2027-03-20":

@@ -14,6 +14,7 @@ from jade_perch.devices.clock import Clock, parse_clock
 from jade_perch.devices.hub import InstrumentHub
 from jade_perch.standins.instruments import InstrumentSettings
 from tests.asking import LINES, asking, lay_out
+from tests.drilling import answer_the_sun_drill, poster
 
 from .test_api import refused
 
@@ -124,6 +125,7 @@ def test_a_solar_session_opens_only_through_the_checklist(demo):
     board = demo.get("/api/setup/solar").json()
     every = list(board["checks"])
     filter_id = board["filters"][0]["id"]
+    answer_the_sun_drill(poster(demo))
     overdue = refused(demo.post("/api/setup/solar", json={"filter_id": filter_id, "done": every}))
     assert "inspect it against a bright lamp" in overdue["detail"]
     task = next(one for one in demo.get("/api/kit/due").json() if "foil" in one["item_name"])

@@ -3,8 +3,11 @@
 import json
 import re
 import urllib.request
+from functools import partial
 
 from playwright.sync_api import Page, expect
+
+from tests.drilling import answer_the_sun_drill
 
 from .conftest import PHONE, Server
 from .measuring import assert_red_alone
@@ -270,6 +273,7 @@ def test_a_safe_landmark_turns_unsafe_by_itself_in_every_window(fresh_demo, new_
 
 def test_a_solar_session_by_every_check(fresh_demo, new_page):
     choose_telescope(fresh_demo, "Wren 85")
+    answer_the_sun_drill(partial(send, fresh_demo.url))
     due = json.load(urllib.request.urlopen(f"{fresh_demo.url}/api/kit/due"))
     task = next(one["upkeep"] for one in due if "foil" in one["item_name"])
     page = new_page(f"{fresh_demo.url}/setup")

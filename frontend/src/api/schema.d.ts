@@ -7371,7 +7371,8 @@ export interface components {
          * @description What stands between now and a solar session: the checklist, and what forbids it.
          *
          *     ``usual_width_mm`` is about how wide the tube's shadow falls; ``clock_words`` say that a clock
-         *     that is not the real one cannot guard, and are empty for the real one.
+         *     that is not the real one cannot guard, and are empty for the real one.  ``wants_drill`` is that
+         *     the observer has to pass the Sun drill first.
          */
         SolarBoard: {
             /** Caution */
@@ -7389,6 +7390,8 @@ export interface components {
             session: components["schemas"]["SolarSession"] | null;
             /** Usual Width Mm */
             usual_width_mm: number;
+            /** Wants Drill */
+            wants_drill: boolean;
         };
         /**
          * SolarOpening

@@ -23,6 +23,7 @@ from jade_perch.core.upkeep import NEVER_USED
 from jade_perch.devices.clock import HouseClock
 from jade_perch.store.items import list_items
 from jade_perch.store.kit import LIGHT_FILTERS, UPKEEPS
+from jade_perch.store.practice import sun_is_passed
 from jade_perch.store.setup import open_session
 from jade_perch.store.uses import uses
 
@@ -76,6 +77,7 @@ def make_guard(db: sqlite3.Connection, clock: HouseClock, desk: ReadyDesk) -> Su
         now=desk.now,
         real_utc=clock.real_utc(),
         sun_is_up=sun_at(desk.place, desk.now).is_up,
+        drill_is_passed=sun_is_passed(db, desk, clock.real_utc()),
     )
     return SunGuard(desk, filters, barred, at, open_session(db))
 

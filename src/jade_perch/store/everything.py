@@ -30,6 +30,7 @@ from jade_perch.store.kit import TABLES as KIT
 from jade_perch.store.kit import TIMED_DRIFTS
 from jade_perch.store.lists import TARGET_LISTS
 from jade_perch.store.plan import PLAN_ITEMS
+from jade_perch.store.practice import RUNS
 from jade_perch.store.setup import PARFOCALS, READINGS, SOLAR_SESSIONS, STEP_MARKS
 from jade_perch.store.sittings import SITTINGS
 from jade_perch.store.weather import TYPED_HOURS, WEATHER_FILES
@@ -37,7 +38,7 @@ from jade_perch.store.weather import TYPED_HOURS, WEATHER_FILES
 TABLES: dict[str, ItemTable[Any]] = {
     table.kind: table
     for table in (
-        *KIT, SITES, EVENINGS, PLAN_ITEMS, READINGS, STEP_MARKS, PARFOCALS, TIMED_DRIFTS,
+        *KIT, SITES, EVENINGS, PLAN_ITEMS, READINGS, STEP_MARKS, PARFOCALS, TIMED_DRIFTS, RUNS,
         SOLAR_SESSIONS, WEATHER_FILES, TYPED_HOURS, SITTINGS, TARGET_LISTS, OBSERVATIONS,
     )
 }  # fmt: skip

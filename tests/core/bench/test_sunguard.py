@@ -188,10 +188,13 @@ def test_any_bearing_inside_a_safe_stretch_is_allowed(hours, latitude, altitude,
 def test_a_solar_session_wants_every_check_and_an_inspected_filter():
     with pytest.raises(ValueError, match="every check"):
         SolarOpening(filter_id=1, done=["maker", "pinholes"])
-    assert solar_forbids([], {}, True, False) == [
+    assert solar_forbids([], {}, True, False, drill_is_passed=True) == [
         "No full-aperture solar front filter is in the kit."
     ]
-    assert "down" in solar_forbids([], {}, False, False)[0]
+    assert "down" in solar_forbids([], {}, False, False, drill_is_passed=True)[0]
+    foil = [LightFilter(id=1, name="Foil", kind="solar_front")]
+    (first,) = solar_forbids(foil, {}, True, False, drill_is_passed=False)
+    assert "Sun drill" in first
 
 
 def test_only_an_inspected_filter_may_stand_before_the_sun():
@@ -205,11 +208,14 @@ def test_only_an_inspected_filter_may_stand_before_the_sun():
     barred = barred_filters(foils, upkeeps, date(2027, 2, 13))
     assert set(barred) == {2, 3}
     assert "due for" in barred[2] and barred[3] == "Foil 3: no inspection is noted."
-    assert solar_forbids(foils, barred, True, False) == []  # one of them is good
-    assert "no inspection is noted" in solar_forbids(foils[2:], barred, True, False)[0]
+    assert (
+        solar_forbids(foils, barred, True, False, drill_is_passed=True) == []
+    )  # one of them is good
+    late = solar_forbids(foils[2:], barred, True, False, drill_is_passed=True)
+    assert "no inspection is noted" in late[0]
 
 
-def session_and_now(hours=1.0, real_hours=None, tube=TUBE, foil=FOIL, is_up=True):
+def session_and_now(hours=1.0, real_hours=None, tube=TUBE, foil=FOIL, is_up=True, drilled=True):
     """A session of nine o'clock, and what it is measured by so many hours later."""
     opened = datetime(2027, 6, 1, 9, tzinfo=UTC)
     session = SolarSession(
@@ -218,7 +224,8 @@ def session_and_now(hours=1.0, real_hours=None, tube=TUBE, foil=FOIL, is_up=True
     )  # fmt: skip
     real = opened + timedelta(hours=hours if real_hours is None else real_hours)
     filters = () if foil is None else (foil,)
-    return session, SolarNow(tube, filters, Now(opened + timedelta(hours=hours)), real, is_up)
+    now = Now(opened + timedelta(hours=hours))
+    return session, SolarNow(tube, filters, now, real, is_up, drilled)
 
 
 @pytest.mark.parametrize(
@@ -234,6 +241,7 @@ def session_and_now(hours=1.0, real_hours=None, tube=TUBE, foil=FOIL, is_up=True
         ({"tube": TUBE.model_copy(update={"version": 2})}, False),
         ({"foil": FOIL.model_copy(update={"version": 2})}, False),  # deleted and taken back
         ({"foil": None}, False),
+        ({"drilled": False}, False),  # somebody else is the observer now
     ],
 )
 def test_a_session_counts_for_its_tube_its_filter_and_its_hours_alone(change, counts):

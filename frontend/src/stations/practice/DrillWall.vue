@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onMounted } from 'vue'
+import { nextTick, onMounted, useTemplateRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { call, type Schema } from '@/api/client'
 import { useAsked, useAttempt } from '@/shell/useAsked'
 import { usePractice, type DrillName } from '@/stores/practice'
@@ -10,6 +11,15 @@ const emit = defineEmits<{ enter: [run: number] }>()
 const practice = usePractice()
 const { answer: wall, refusal, isLoading, load } = useAsked(() => call<Schema<'Wall'>>('/practice'), ['practice', 'evening', 'kit'])
 onMounted(load)
+/** Whoever was sent here for one drill stands before it. */
+const cards = useTemplateRef<HTMLElement[]>('card')
+const route = useRoute()
+watch(wall, async (now, before) => {
+  const wanted = before ? -1 : now?.cards.findIndex(one => one.drill === route.query.drill) ?? -1
+  if (wanted < 0) return
+  await nextTick()
+  cards.value?.[wanted]?.querySelector('button')?.focus()
+})
 const beginning = useAttempt()
 async function begin (drill: DrillName) {
   const run = await beginning.once(() => practice.begin(drill))
@@ -29,7 +39,7 @@ async function begin (drill: DrillName) {
     <v-progress-linear v-if="!wall" :active="isLoading" indeterminate color="primary"
       aria-label="Setting up the drills" />
     <div class="cards">
-      <article v-for="card in wall?.cards" :key="card.drill" :class="['card', { wanted: card.is_wanted }]"
+      <article v-for="card in wall?.cards" ref="card" :key="card.drill" :class="['card', { wanted: card.is_wanted }]"
         :aria-label="card.title">
         <DrillPicture :drill="card.drill" class="picture" />
         <h2>{{ card.title }}</h2>

@@ -42,7 +42,7 @@ watch([isOpen, filterId], () => { if (!isOpen.value) done.value = [] })
 watch(() => board.value?.session?.opened_at_utc, (now, before) => { if (before && now !== before) forget() })
 const missing = computed(() => Object.keys(board.value?.checks ?? {}).filter(name => !done.value.includes(name)))
 onMounted(() => ask())
-useTopics(['session', 'setup', 'kit', 'evening', 'clock'], () => void ask())
+useTopics(['session', 'setup', 'kit', 'evening', 'practice', 'clock'], () => void ask())
 </script>
 
 <template>
@@ -51,7 +51,9 @@ useTopics(['session', 'setup', 'kit', 'evening', 'clock'], () => void ask())
     <template v-if="!isOpen">
       <ul v-if="board.forbids.length" class="forbids" role="alert"><li v-for="words in board.forbids"
         :key="words">{{ words }}</li></ul>
-      <v-btn v-if="board.forbids.length" size="large" to="/kit" class="to-kit">Filters and inspections are in the
+      <v-btn v-if="board.wants_drill" size="large" color="primary" variant="flat"
+        :to="{ path: '/practice', query: { drill: 'sun' } }" class="to-kit">To the Sun drill</v-btn>
+      <v-btn v-else-if="board.forbids.length" size="large" to="/kit" class="to-kit">Filters and inspections are in the
         kit</v-btn>
       <template v-if="!board.forbids.length">
         <v-select v-if="board.filters.length > 1" v-model="filterId" label="Filter in front" :items="board.filters"

@@ -33,6 +33,7 @@ SOLAR_CAUTION = (
     "Looking at the Sun through a telescope without such a filter blinds at once. In doubt, "
     "do not look: replace the filter. Its maker's instructions go before ours."
 )
+DRILL_FIRST = "The Sun drill comes first: pass it, all right, before a session is opened."
 SHADOW_MINUTES = 10.0  # aiming takes no longer; our estimate
 SESSION_LASTS = timedelta(hours=6)  # as long as one may work by day; our choice
 TUBE_OVER_APERTURE = 1.15  # outer width of a tube over its aperture; our estimate
@@ -61,7 +62,8 @@ class SolarBoard(Frozen):
     """What stands between now and a solar session: the checklist, and what forbids it.
 
     ``usual_width_mm`` is about how wide the tube's shadow falls; ``clock_words`` say that a clock
-    that is not the real one cannot guard, and are empty for the real one.
+    that is not the real one cannot guard, and are empty for the real one.  ``wants_drill`` is that
+    the observer has to pass the Sun drill first.
     """
 
     checks: dict[CheckName, str]
@@ -71,6 +73,7 @@ class SolarBoard(Frozen):
     session: SolarSession | None
     usual_width_mm: float
     clock_words: str
+    wants_drill: bool
 
 
 class SolarOpening(Frozen):
@@ -151,7 +154,8 @@ def barred_filters(
 class SolarNow:
     """What a session is measured by: tonight's telescope, the filters that may be used, the time.
 
-    ``real_utc`` is the stopwatch's time.
+    ``real_utc`` is the stopwatch's time; ``drill_is_passed`` that tonight's observer passed the Sun
+    drill within a year.
     """
 
     telescope: Telescope
@@ -159,16 +163,19 @@ class SolarNow:
     now: Now
     real_utc: datetime
     sun_is_up: bool
+    drill_is_passed: bool
 
 
 def still_open(session: SolarSession | None, at: SolarNow) -> bool:
-    """Return whether a session counts: kit as checked, the Sun up, not hours old.
+    """Return whether a session counts: kit as checked, the Sun up, not hours old, the drill passed.
 
     What was checked this morning, or on another tube, or before a change, is checked again.
 
     Source: rules.md#solar.
     """
     if session is None or session.closed_at_utc is not None or not at.sun_is_up:
+        return False
+    if not at.drill_is_passed:  # somebody else is the observer now
         return False
     if session.real_opened_at_utc is None:
         return False
@@ -186,12 +193,18 @@ def solar_forbids(
     barred: Mapping[int, str],
     sun_is_up: bool,
     session_is_open: bool,
+    *,
+    drill_is_passed: bool,
 ) -> list[str]:
     """Return what forbids opening a session; ``barred`` says by id which filters may not be used.
+
+    ``drill_is_passed`` is that the observer passed the Sun drill within a year.
 
     Source: rules.md#solar.
     """
     reasons = []
+    if not drill_is_passed:
+        reasons.append(DRILL_FIRST)
     if not sun_is_up:
         reasons.append("The Sun is down.")
     if session_is_open:
@@ -219,10 +232,13 @@ def solar_board(
         checks=CHECKS,
         caution=SOLAR_CAUTION,
         filters=list(filters),
-        forbids=solar_forbids(filters, barred, at.sun_is_up, is_open),
+        forbids=solar_forbids(
+            filters, barred, at.sun_is_up, is_open, drill_is_passed=at.drill_is_passed
+        ),
         session=session if is_open else None,
         usual_width_mm=round(at.telescope.aperture_mm * TUBE_OVER_APERTURE),
         clock_words=_clock_words(at.now),
+        wants_drill=not at.drill_is_passed,
     )
 
 

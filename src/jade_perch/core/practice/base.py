@@ -91,7 +91,7 @@ class LevelScene(Frozen):
 def bubble_at(state: LevelState, at_s: float) -> Plane:
     """Return where the bubble stands at a moment of the drill, (right, up) to the wall.
 
-    Source: a viscous drag's exponential; rules.md#practice.
+    Source: rules.md#practice; the exponential of a viscous drag.
     """
     if state.is_stuck:
         return state.bubble
@@ -108,7 +108,7 @@ def slow_s(seed: int) -> float:
 def lean_of(state: LevelState) -> Floats:
     """Return the true lean (right, up) toward the high side, in shares of the way to the wall.
 
-    Source: the plane through the feet, by least squares.
+    Source: rules.md#level; the plane through the feet, by least squares.
     """
     feet = feet_of(state.mount)
     heights = np.array(state.heights_mm)
@@ -160,7 +160,7 @@ def has_screws(state: LevelState) -> bool:
     return state.mount.levelling == "screws"
 
 
-def inside(place: Floats) -> Plane:
+def inside(wanted: Floats) -> Plane:
     """Return a place in the vial: no farther out than its wall.  Source: rules.md#level."""
-    out = max(1.0, float(np.hypot(*place)))
-    return float(place[0] / out), float(place[1] / out)
+    out = max(1.0, float(np.hypot(*wanted)))
+    return float(wanted[0] / out), float(wanted[1] / out)
