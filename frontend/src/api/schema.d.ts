@@ -3132,6 +3132,18 @@ export interface components {
             words: string;
         };
         /**
+         * AimPoint
+         * @description Something far away to align on; ``sun_deg`` is how far from the drill's Sun it stands.
+         */
+        AimPoint: {
+            /** Distance M */
+            distance_m: number;
+            /** Sun Deg */
+            sun_deg: number;
+            /** Words */
+            words: string;
+        };
+        /**
          * AirStep
          * @description One of five plain steps: its word, what to look at, and what it does to the ladder.
          */
@@ -3369,16 +3381,21 @@ export interface components {
         };
         /**
          * Begin
-         * @description The wish to begin a drill; without a seed chance chooses one.
+         * @description The wish to begin a drill, in one of its ways; without a seed chance chooses one.
          */
         Begin: {
             /**
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "sun";
+            drill: "finder" | "level" | "sun";
             /** Seed */
             seed?: number | null;
+            /**
+             * Way
+             * @default
+             */
+            way: string;
         };
         /**
          * Bench
@@ -3635,13 +3652,17 @@ export interface components {
         /**
          * Card
          * @description One drill on the wall: its words, how far it has come, and the round to go on with.
+         *
+         *     ``blocked`` says what is missing before it can begin; empty where nothing is.
          */
         Card: {
+            /** Blocked */
+            blocked: string;
             /**
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "sun";
+            drill: "finder" | "level" | "sun";
             /** Is Passed */
             is_passed: boolean;
             /** Is Wanted */
@@ -3652,6 +3673,8 @@ export interface components {
             progress: string;
             /** Title */
             title: string;
+            /** Ways */
+            ways: components["schemas"]["Choice"][];
             /** Words */
             words: string;
         };
@@ -4667,6 +4690,142 @@ export interface components {
             trouble?: ("lost" | "at_end" | "too_dim" | "left") | null;
         };
         /**
+         * FinderMove
+         * @description One move: where the eye goes, which landmark, a push of the tube, a clamp, a screw.
+         *
+         *     ``push`` is (right, up) in arcmin, as the hands push the tube; ``turns`` of a screw are out
+         *     positive.  ``middle`` sets every screw to the middle of its travel; ``snug`` tightens all but
+         *     the one loosened last, evenly.
+         */
+        FinderMove: {
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "finder";
+            /**
+             * Eye
+             * @default main
+             * @enum {string}
+             */
+            eye: "main" | "finder" | "along";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "look" | "choose" | "push" | "clamp" | "unclamp" | "screw" | "snug" | "middle" | "ask" | "done";
+            /**
+             * Landmark
+             * @default 0
+             */
+            landmark: number;
+            /**
+             * Right
+             * @default 0
+             */
+            right: number;
+            /**
+             * Screw
+             * @default 0
+             */
+            screw: number;
+            /**
+             * Turns
+             * @default 0
+             */
+            turns: number;
+            /**
+             * Up
+             * @default 0
+             */
+            up: number;
+        };
+        /**
+         * FinderScene
+         * @description What the eye sees now: the view's ``matrix`` times an offset from its middle.
+         *
+         *     ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on
+         *     by ``drift`` in arcmin a minute.  ``nudges_arcmin`` are a small and a large push.
+         */
+        FinderScene: {
+            /** Centre */
+            centre: [
+                number,
+                number
+            ];
+            /** Chosen */
+            chosen: number;
+            /** Drift */
+            drift: [
+                number,
+                number
+            ];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "finder";
+            /**
+             * Eye
+             * @enum {string}
+             */
+            eye: "main" | "finder" | "along";
+            /** Finder Kind */
+            finder_kind: string;
+            /** Finder Name */
+            finder_name: string;
+            /** Has Clamps */
+            has_clamps: boolean;
+            /** Is Borrowed */
+            is_borrowed: boolean;
+            /** Is Clamped */
+            is_clamped: boolean;
+            /** Mark Words */
+            mark_words: string[];
+            /** Marks */
+            marks: components["schemas"]["AimPoint"][];
+            /** Matrix */
+            matrix: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Nudges Arcmin */
+            nudges_arcmin: number[];
+            /** Radius Arcmin */
+            radius_arcmin: number;
+            /**
+             * Scenery
+             * @enum {string}
+             */
+            scenery: "day" | "night";
+            /** Screw Hours */
+            screw_hours: number[];
+            /**
+             * Target
+             * @enum {string}
+             */
+            target: "star" | "house" | "tree" | "pole" | "hill";
+            /** Target Words */
+            target_words: string;
+            /** Things */
+            things: components["schemas"]["Thing"][];
+            /** Turn Words */
+            turn_words: string[];
+            /** Turns */
+            turns: number[];
+        };
+        /**
          * FindingPath
          * @description The way to a target at a moment; ``charts`` are the eye's and each finder's on the tube.
          */
@@ -5592,7 +5751,7 @@ export interface components {
          */
         Made: {
             /** Move */
-            move: components["schemas"]["LevelMove"] | components["schemas"]["SunAnswer"];
+            move: components["schemas"]["FinderMove"] | components["schemas"]["LevelMove"] | components["schemas"]["SunAnswer"];
             /** Number */
             number: number;
         };
@@ -6899,7 +7058,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "sun";
+            drill: "finder" | "level" | "sun";
             /** Id */
             id: number;
             /** Is Over */
@@ -6911,10 +7070,12 @@ export interface components {
             /** Say */
             say: string;
             /** Scene */
-            scene: components["schemas"]["LevelScene"] | components["schemas"]["SunScene"];
+            scene: components["schemas"]["FinderScene"] | components["schemas"]["LevelScene"] | components["schemas"]["SunScene"];
             score: components["schemas"]["Score"] | null;
             /** Title */
             title: string;
+            /** Way */
+            way: string;
         };
         /**
          * Rung
@@ -7999,6 +8160,23 @@ export interface components {
             notes: number;
         };
         /**
+         * Thing
+         * @description Something in the view: where from the target, (right, up) in arcmin, and how large.
+         */
+        Thing: {
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "star" | "house" | "tree" | "pole" | "hill";
+            /** Right */
+            right: number;
+            /** Size Arcmin */
+            size_arcmin: number;
+            /** Up */
+            up: number;
+        };
+        /**
          * Thread
          * @description One sentence and where it leads: at most 40 characters, and a time where there is one.
          *
@@ -8404,12 +8582,16 @@ export interface components {
         /**
          * Wall
          * @description Whose wall it is, and its cards in the order of the work.
+         *
+         *     ``sun_words`` say what the real telescope does meanwhile, while the Sun is up.
          */
         Wall: {
             /** Cards */
             cards: components["schemas"]["Card"][];
             /** Observer Name */
             observer_name: string;
+            /** Sun Words */
+            sun_words: string;
             /** Telescope Name */
             telescope_name: string | null;
         };

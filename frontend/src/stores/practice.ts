@@ -58,10 +58,10 @@ export const usePractice = defineStore('practice', () => {
     waiting.value = [...waiting.value, { ...hand, at_s: Math.round(atS() * 1000) / 1000 } as Move]
     void tell()
   }
-  async function begin (drill: DrillName) {
+  async function begin (drill: DrillName, way = '') {
     waiting.value = []
     refusal.value = null
-    const now = await call<Run>('/practice/runs', { method: 'POST', json: { drill } })
+    const now = await call<Run>('/practice/runs', { method: 'POST', json: { drill, way } })
     show(now)
     return now
   }

@@ -25,6 +25,7 @@ class MountTraits:
     ``tube_slides`` where it is balanced on a rail, others by friction.
     ``levelling`` and ``foot_radius_mm`` are usual where nobody said, the latter our estimate.
     ``steady_wind_m_s`` is the wind in which it still holds a small tube still, our estimate.
+    ``has_clamps`` where its axes are held by clamps or locks, others by friction alone.
     """
 
     title: str
@@ -41,6 +42,7 @@ class MountTraits:
     order: tuple[str, ...] = ()
     needs_power: bool = False
     steady_wind_m_s: float = 5.0
+    has_clamps: bool = True
 
     @property
     def reads_north(self) -> bool:
@@ -66,6 +68,7 @@ TRAITS: dict[str, MountTraits] = {
         foot_radius_mm=180.0,
         tube_slides=False,
         steady_wind_m_s=7.0,
+        has_clamps=False,
     ),
     "altaz": MountTraits(
         title="Altazimuth, pushed by hand",
@@ -101,6 +104,7 @@ TRAITS: dict[str, MountTraits] = {
         foot_radius_mm=120.0,
         tube_slides=False,
         steady_wind_m_s=6.0,
+        has_clamps=False,
     ),
     "pan_head": MountTraits(
         title="Pan head with a handle, as of a camera",

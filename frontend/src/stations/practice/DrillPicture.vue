@@ -7,7 +7,11 @@ defineProps<{ drill: DrillName }>()
 
 <template>
   <svg viewBox="-80 -40 160 80" class="drill" aria-hidden="true">
-    <template v-if="drill === 'level'">
+    <template v-if="drill === 'finder'">
+      <circle r="34" class="glass" /><path d="M-34 0H-6M6 0H34M0 -34V-6M0 6V34" class="thin" />
+      <path d="M10 30V8L13 2L16 8V30" class="mark" />
+    </template>
+    <template v-else-if="drill === 'level'">
       <path d="M0 -34L62 34H-62z" class="wash" /><circle r="20" cy="10" class="glass" />
       <circle cx="7" cy="5" r="6" class="mark" />
     </template>
@@ -25,6 +29,6 @@ defineProps<{ drill: DrillName }>()
 .drill { width: 100%; display: block; fill: none; stroke-width: 2.5; stroke-linejoin: round; stroke-linecap: round; }
 .wash { fill: var(--jade-wash); stroke: var(--ink-quiet); }
 .glass { fill: var(--ground); stroke: var(--ink); }
-.mark { fill: var(--jade); stroke: var(--jade); } .thick { stroke-width: 5; fill: none; }
+.thin { stroke: var(--ink-quiet); stroke-width: 1.5; } .mark { fill: var(--jade); stroke: var(--jade); } .thick { stroke-width: 5; fill: none; }
 .sun { stroke: var(--sun); stroke-width: 4; } .ground { stroke: var(--ink-quiet); }
 </style>

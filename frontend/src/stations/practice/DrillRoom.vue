@@ -4,6 +4,7 @@ import { usePractice } from '@/stores/practice'
 import { useAttempt } from '@/shell/useAsked'
 import HonestMark from '@/shell/HonestMark.vue'
 import ScorePanel from './ScorePanel.vue'
+import FinderRoom from './drills/FinderRoom.vue'
 import LevelRoom from './drills/LevelRoom.vue'
 import SunRoom from './drills/SunRoom.vue'
 
@@ -16,7 +17,7 @@ const run = computed(() => practice.run?.id === props.id ? practice.run : null)
 const beginning = useAttempt()
 async function again () {
   const drill = run.value?.drill
-  const now = drill && await beginning.once(() => practice.begin(drill))
+  const now = drill && await beginning.once(() => practice.begin(drill, run.value?.way))
   if (now) emit('enter', now.id)
 }
 </script>
@@ -36,7 +37,8 @@ async function again () {
       <ScorePanel v-if="run.is_over && run.score" :score="run.score" :is-busy="beginning.isBusy.value" @again="again"
         @leave="emit('leave')" />
       <template v-else>
-        <LevelRoom v-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />
+        <FinderRoom v-if="run.scene.drill === 'finder'" :scene="run.scene" class="instrument" />
+        <LevelRoom v-else-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />
         <SunRoom v-else-if="run.scene.drill === 'sun'" :scene="run.scene" class="instrument" />
         <p v-if="run.scene.drill !== 'sun'" class="say" role="status">{{ run.say }}</p>
       </template>

@@ -21,8 +21,8 @@ watch(wall, async (now, before) => {
   cards.value?.[wanted]?.querySelector('button')?.focus()
 })
 const beginning = useAttempt()
-async function begin (drill: DrillName) {
-  const run = await beginning.once(() => practice.begin(drill))
+async function begin (drill: DrillName, way = '') {
+  const run = await beginning.once(() => practice.begin(drill, way))
   if (run) emit('enter', run.id)
 }
 </script>
@@ -32,7 +32,8 @@ async function begin (drill: DrillName) {
     <header class="head">
       <h1>Practise by day, warm and without an audience</h1>
       <p v-if="wall" class="quiet small">Whose: {{ wall.observer_name }}<template v-if="wall.telescope_name">, with
-        {{ wall.telescope_name }}</template>. Everything here is simulated; nothing is pointed at the sky.</p>
+        {{ wall.telescope_name }}</template>. Everything here is simulated; nothing is pointed at the sky.
+        {{ wall.sun_words }}</p>
     </header>
     <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <p v-if="beginning.refusal.value" role="alert">{{ beginning.refusal.value.words }}</p>
@@ -46,11 +47,14 @@ async function begin (drill: DrillName) {
         <p>{{ card.words }}</p>
         <p class="quiet small progress"><span v-if="card.is_passed" class="tick" aria-hidden="true">✓</span>
           {{ card.progress }}</p>
-        <div class="acts">
+        <p v-if="card.blocked" class="small">{{ card.blocked }} <router-link to="/kit">To the kit</router-link></p>
+        <div v-else class="acts">
           <v-btn v-if="card.open_id" color="primary" variant="flat" @click="emit('enter', card.open_id)">Go on</v-btn>
-          <v-btn :color="card.open_id ? undefined : 'primary'" :variant="card.open_id ? 'text' : 'flat'"
+          <v-btn v-for="(way, n) in card.ways.length ? card.ways : [{ value: '', title: 'Begin' }]" :key="way.value"
+            :color="card.open_id || n ? undefined : 'primary'" :variant="card.open_id || n ? 'text' : 'flat'"
             :loading="beginning.isBusy.value"
-            @click="begin(card.drill)">{{ card.open_id ? 'Begin anew' : 'Begin' }}</v-btn>
+            @click="begin(card.drill, way.value)">
+            {{ card.open_id && !card.ways.length ? 'Begin anew' : way.title }}</v-btn>
         </div>
       </article>
     </div>

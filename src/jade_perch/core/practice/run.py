@@ -1,7 +1,7 @@
 """A drill as it is begun, moved and kept: one table of drills, the same verbs for each."""
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Annotated, Any
 
@@ -9,7 +9,7 @@ from pydantic import Field
 
 from jade_perch.core.errors import JobError, OutOfRange
 from jade_perch.core.evening.desk import Desk
-from jade_perch.core.fields import Frozen, Id, Item, Loaded, Name, Range, UtcTime
+from jade_perch.core.fields import Frozen, Id, Item, Label, Loaded, Name, Range, UtcTime
 from jade_perch.core.practice.base import LevelMove, LevelScene, LevelState
 from jade_perch.core.practice.drill import (
     FEW_MOVES,
@@ -19,12 +19,20 @@ from jade_perch.core.practice.drill import (
     Score,
     Seed,
 )
+from jade_perch.core.practice.finder_drill import step_finder
+from jade_perch.core.practice.finder_scene import (
+    FinderScene,
+    begin_finder,
+    scene_of_finder,
+    score_finder,
+)
 from jade_perch.core.practice.level_drill import (
     begin_level,
     scene_of_level,
     score_level,
     step_level,
 )
+from jade_perch.core.practice.sighted import FinderMove, FinderState
 from jade_perch.core.practice.sun_drill import (
     SunAnswer,
     SunScene,
@@ -36,39 +44,53 @@ from jade_perch.core.practice.sun_drill import (
 )
 
 NOBODY = "you"  # who practises where the kit names nobody
-AnyMove = Annotated[LevelMove | SunAnswer, Field(discriminator="drill")]
-AnyState = Annotated[LevelState | SunState, Field(discriminator="drill")]
-AnyScene = Annotated[LevelScene | SunScene, Field(discriminator="drill")]
+AnyMove = Annotated[FinderMove | LevelMove | SunAnswer, Field(discriminator="drill")]
+AnyState = Annotated[FinderState | LevelState | SunState, Field(discriminator="drill")]
+AnyScene = Annotated[FinderScene | LevelScene | SunScene, Field(discriminator="drill")]
 
 
 @dataclass(frozen=True, slots=True)
 class Drill:
-    """One drill: what it is called and trains, and what begins, moves, shows and scores it."""
+    """One drill: what it is called and trains, and what begins, moves, shows and scores it.
+
+    ``ways`` are the kinds of round one may choose among, each with its title; ``begin`` is told
+    which.  A score is made of how a round stands and how it began.
+    """
 
     title: str
     words: str
-    begin: Callable[[Desk, int], Any]
+    begin: Callable[[Desk, int, str], Any]
     step: Callable[[Any, Any], Any]
     scene: Callable[[Any], Any]
-    score: Callable[[Any], Score]
+    score: Callable[[Any, Any], Score]
+    ways: Mapping[str, str] = field(default_factory=dict)
 
 
 DRILLS: dict[DrillName, Drill] = {
+    "finder": Drill(
+        title="Align the finder",
+        words="Landmark, main tube, clamp, screws, and a look back.",
+        begin=lambda desk, seed, way: begin_finder(desk, seed, "night" if way else "day"),
+        step=step_finder,
+        scene=scene_of_finder,
+        score=score_finder,
+        ways={"": "By day", "night": "By night"},
+    ),
     "level": Drill(
         title="Level the base",
         words="Feet one at a time, under a bubble that takes its time.",
-        begin=lambda desk, seed: begin_level(desk.known_mount, seed, desk.units),
+        begin=lambda desk, seed, _: begin_level(desk.known_mount, seed, desk.units),
         step=step_level,
         scene=scene_of_level,
-        score=score_level,
+        score=lambda state, _: score_level(state),
     ),
     "sun": Drill(
         title="Never the Sun",
         words="Find the unsafe step. It opens the first solar session.",
-        begin=lambda _, seed: begin_sun(seed),
+        begin=lambda _desk, seed, _way: begin_sun(seed),
         step=step_sun,
         scene=scene_of_sun,
-        score=score_sun,
+        score=lambda state, _: score_sun(state),
     ),
 }
 
@@ -85,6 +107,7 @@ class DrillRun(Item):
     observer_name: Name = NOBODY
     telescope_id: Id | None = None
     telescope_name: Name = NOBODY
+    way: Label = ""
     seed: Seed
     begun_at_utc: UtcTime
     ended_at_utc: UtcTime | None = None
@@ -96,9 +119,10 @@ class DrillRun(Item):
 
 
 class Begin(Frozen):
-    """The wish to begin a drill; without a seed chance chooses one."""
+    """The wish to begin a drill, in one of its ways; without a seed chance chooses one."""
 
     drill: DrillName
+    way: Label = ""
     seed: Seed | None = None
 
 
@@ -115,6 +139,7 @@ class RunShown(Frozen):
     id: int
     drill: DrillName
     title: str
+    way: str
     number: int
     say: str
     at_s: float
@@ -137,9 +162,15 @@ class MovedMeanwhile(JobError):
 def begun(given: Begin, seed: int, desk: Desk, now_utc: datetime) -> DrillRun:
     """Return a round at its beginning, for tonight's observer and telescope.
 
+    Raises ``OutOfRange`` for a way the drill does not know, or a kit it cannot be made with.
+
     Source: rules.md#practice.
     """
-    start = DRILLS[given.drill].begin(desk, seed)
+    drill = DRILLS[given.drill]
+    if given.way and given.way not in drill.ways:
+        allowed = ", ".join(f"'{one}'" for one in drill.ways) or "''"
+        raise OutOfRange("way", given.way, allowed, "Choose one of these.")
+    start = drill.begin(desk, seed, given.way)
     observer, telescope = desk.observer, desk.telescope
     return DrillRun(
         drill=given.drill,
@@ -147,6 +178,7 @@ def begun(given: Begin, seed: int, desk: Desk, now_utc: datetime) -> DrillRun:
         observer_name=NOBODY if observer is None else observer.name,
         telescope_id=None if telescope is None else telescope.id,
         telescope_name=NOBODY if telescope is None else telescope.name,
+        way=given.way,
         seed=seed,
         begun_at_utc=now_utc,
         start=start,
@@ -174,7 +206,7 @@ def moved(run: DrillRun, made: Made, now_utc: datetime) -> DrillRun:
     state = drill.step(run.state, move)
     update: dict[str, Any] = {"state": state, "moves": (*run.moves, move)}
     if state.is_over:
-        score = drill.score(state)
+        score = drill.score(state, run.start)
         update |= {"ended_at_utc": now_utc, "is_passed": score.is_passed, "score": score}
     return run.model_copy(update=update)
 
@@ -186,6 +218,7 @@ def shown(run: DrillRun) -> RunShown:
         id=run.id or 0,
         drill=run.drill,
         title=drill.title,
+        way=run.way,
         number=len(run.moves),
         say=state.say,
         at_s=state.at_s,

@@ -4,10 +4,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from jade_perch.core.evening.desk import Desk
-from jade_perch.core.fields import Frozen
+from jade_perch.core.fields import Choice, Frozen, choices
 from jade_perch.core.practice.drill import DrillName, counted
 from jade_perch.core.practice.run import DRILLS, NOBODY
+from jade_perch.core.safety import sun_at
 
+OF_A_TELESCOPE: tuple[DrillName, ...] = ("finder",)
+NO_TELESCOPE = "Put your first telescope on the bench; the drill is made with it."
 SUN_PASSED = "Passed: a solar session may be opened."
 SUN_WANTED = "Not passed within a year: no solar session is opened before."
 
@@ -26,7 +29,10 @@ class Rounds:
 
 
 class Card(Frozen):
-    """One drill on the wall: its words, how far it has come, and the round to go on with."""
+    """One drill on the wall: its words, how far it has come, and the round to go on with.
+
+    ``blocked`` says what is missing before it can begin; empty where nothing is.
+    """
 
     drill: DrillName
     title: str
@@ -34,14 +40,20 @@ class Card(Frozen):
     progress: str
     is_passed: bool
     is_wanted: bool
+    ways: list[Choice]
+    blocked: str
     open_id: int | None
 
 
 class Wall(Frozen):
-    """Whose wall it is, and its cards in the order of the work."""
+    """Whose wall it is, and its cards in the order of the work.
+
+    ``sun_words`` say what the real telescope does meanwhile, while the Sun is up.
+    """
 
     observer_name: str
     telescope_name: str | None
+    sun_words: str
     cards: list[Card]
 
 
@@ -55,11 +67,18 @@ def wall_of(desk: Desk, rounds: Mapping[str, Rounds], *, sun_is_passed: bool) ->
     return Wall(
         observer_name=NOBODY if desk.observer is None else desk.observer.name,
         telescope_name=None if desk.telescope is None else desk.telescope.name,
-        cards=[_card(name, rounds.get(name, Rounds()), sun_is_passed) for name in DRILLS],
+        sun_words=_sun_words(desk),
+        cards=[_card(desk, name, rounds.get(name, Rounds()), sun_is_passed) for name in DRILLS],
     )
 
 
-def _card(name: DrillName, done: Rounds, sun_is_passed: bool) -> Card:
+def _sun_words(desk: Desk) -> str:
+    if desk.place is not None and sun_at(desk.place, desk.now).is_up:
+        return "The Sun is up: the real telescope keeps its caps on meanwhile."
+    return ""
+
+
+def _card(desk: Desk, name: DrillName, done: Rounds, sun_is_passed: bool) -> Card:
     drill = DRILLS[name]
     is_passed = sun_is_passed if name == "sun" else done.passed > 0
     progress = _progress(done)
@@ -72,6 +91,8 @@ def _card(name: DrillName, done: Rounds, sun_is_passed: bool) -> Card:
         progress=progress,
         is_passed=is_passed,
         is_wanted=name == "sun" and not sun_is_passed,
+        ways=choices(drill.ways),
+        blocked="" if desk.telescope or name not in OF_A_TELESCOPE else NO_TELESCOPE,
         open_id=done.open_id,
     )
 

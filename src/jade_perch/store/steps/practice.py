@@ -8,6 +8,7 @@ CREATE TABLE drill_run (
   observer_name TEXT NOT NULL,
   telescope_id INTEGER REFERENCES telescope (id),
   telescope_name TEXT NOT NULL,
+  way TEXT NOT NULL DEFAULT '',
   seed INTEGER NOT NULL,
   begun_at_utc TEXT NOT NULL,
   ended_at_utc TEXT,

@@ -1,0 +1,278 @@
+"""A round of the finder drill: how it begins from a kit, what is seen of it, how it went."""
+
+from typing import Literal
+
+import numpy as np
+
+from jade_perch.core.arrays import Floats
+from jade_perch.core.bench.finderview import finder_field_deg, needed_distance_m
+from jade_perch.core.bench.screws import screw_hours
+from jade_perch.core.constants import SIDEREAL_ARCSEC_PER_S
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk
+from jade_perch.core.fields import Frozen
+from jade_perch.core.kit import Finder, RingEnd
+from jade_perch.core.optics.orientation import telescope_orientation
+from jade_perch.core.practice.drill import Score, chance, counted, scored
+from jade_perch.core.practice.finder_advice import advised_finder
+from jade_perch.core.practice.finder_drill import looked_at, step_finder
+from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
+from jade_perch.core.practice.sighted import (
+    AimPoint,
+    Eye,
+    FinderState,
+    Plane,
+    Scenery,
+    matrix_of,
+    radius_arcmin,
+    target_from,
+    usual_arcmin_per_turn,
+)
+
+BORROWED = Finder(name="a borrowed finder", kind="straight")  # for a kit that has none
+LEVER_MM, PITCH_MM = (60.0, 130.0), (0.5, 0.8)  # of a finder nobody measured; our estimates
+REAR_OFTEN = 0.7  # how often the screws hold the rear end; our estimate
+MOST_OFF = 0.75  # of a ring's travel a finder is off with its screws in the middle
+START_TURNS = 2.5  # so far from the middle its screws stand at first
+STARS, THINGS_A_SCALE = 60, 5
+GROUND_ARCMIN = -25.0  # where the ground begins under a landmark's tip
+SCALES_ARCMIN = (10.0, 40.0, 150.0, 500.0)  # of what stands about a landmark, near and far
+NEAREST_M = 6.0  # nothing nearer is aligned on
+MOST_ADVISED = 120  # moves after which a mentor has long finished
+
+ThingKind = Literal["star", "house", "tree", "pole", "hill"]
+NUDGES: dict[Eye, tuple[float, float]] = {"main": (0.12, 0.8), "finder": (0.1, 0.5),
+                                          "along": (0.025, 0.2)}  # fmt: skip
+TURNS = [0.125, 0.5, 1.0]
+TURN_WORDS = ["⅛", "½", "1"]
+
+
+class Thing(Frozen):
+    """Something in the view: where from the target, (right, up) in arcmin, and how large."""
+
+    kind: ThingKind
+    right: float
+    up: float
+    size_arcmin: float
+
+
+class FinderScene(Frozen):
+    """What the eye sees now: the view's ``matrix`` times an offset from its middle.
+
+    ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on
+    by ``drift`` in arcmin a minute.  ``nudges_arcmin`` are a small and a large push.
+    """
+
+    drill: Literal["finder"] = "finder"
+    eye: Eye
+    scenery: Scenery
+    finder_name: str
+    finder_kind: str
+    is_borrowed: bool
+    matrix: tuple[Plane, Plane]
+    centre: Plane
+    drift: Plane
+    radius_arcmin: float
+    things: list[Thing]
+    target: ThingKind
+    target_words: str
+    marks: list[AimPoint]
+    mark_words: list[str]
+    chosen: int
+    has_clamps: bool
+    is_clamped: bool
+    screw_hours: list[int]
+    turns: list[float]
+    turn_words: list[str]
+    nudges_arcmin: list[float]
+
+
+def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState:
+    """Return a finder that is off, on tonight's telescope, by chance from a seed.
+
+    A kit without a finder borrows one.  Raises ``OutOfRange`` without a telescope.
+
+    Source: rules.md#practice.
+    """
+    telescope = desk.telescope
+    if telescope is None:
+        cure = "Put your first telescope on the bench."
+        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    dice = chance(seed)
+    finder = desk.finders[0] if desk.finders else BORROWED
+    ladder = desk.ladder_of(telescope, desk.diagonal)
+    longest = max((rung.true_field_deg for rung in ladder.rungs), default=NO_FIELD_DEG)
+    lever = finder.lever_mm or float(dice.uniform(*LEVER_MM))
+    per_turn = usual_arcmin_per_turn(
+        lever, finder.thread_pitch_mm or float(dice.uniform(*PITCH_MM))
+    )
+    end: RingEnd = finder.ring_end or ("rear" if dice.random() < REAR_OFTEN else "front")
+    most_off = min(MOST_OFF * TRAVEL_TURNS * per_turn, 0.8 * finder_field_deg(finder)[0] * 30)
+    ring = ring_of(finder)
+    tips = ring.toward @ _within(dice, START_TURNS)
+    matrix = telescope_orientation(telescope, desk.diagonal).matrix
+    traits = desk.known_mount.traits
+    return FinderState(
+        seed=seed,
+        scenery=scenery,
+        finder=finder.model_copy(update={"id": None, "version": None, "telescope_id": None}),
+        is_borrowed=not desk.finders,
+        main_matrix=_rows(np.array(matrix)),
+        longest_field_deg=longest,
+        has_clamps=traits.has_clamps,
+        is_clamped=traits.has_clamps,
+        units=desk.units,
+        marks=_marks(dice, needed_distance_m(finder.axis_offset_mm, longest), scenery),
+        chosen=0,
+        tube=_pair(_within(dice, 400.0)),
+        rest=_pair(_within(dice, most_off)),
+        along=_pair(dice.normal(0, 40.0, 2)),
+        drift=_drift(dice, scenery, moves=traits.drive != "altaz"),
+        arcmin_per_turn=per_turn,
+        end=end,
+        tips=tuple(tips.tolist()),
+        say="Choose what to align on, then bring it into the main tube.",
+    )
+
+
+def scene_of_finder(state: FinderState) -> FinderScene:
+    """Return what the eye sees where it is now.  Source: rules.md#orientation."""
+    eye = state.eye
+    radius = radius_arcmin(state, eye)
+    mark = state.mark
+    return FinderScene(
+        eye=eye,
+        scenery=state.scenery,
+        finder_name=state.finder.name,
+        finder_kind=state.finder.kind,
+        is_borrowed=state.is_borrowed,
+        matrix=_rows(matrix_of(state, eye)),
+        centre=_pair(-target_from(state, eye)),
+        drift=state.drift,
+        radius_arcmin=radius,
+        things=_things(state),
+        target="star" if mark is None else "pole",
+        target_words="the bright star" if mark is None else mark.words,
+        marks=list(state.marks),
+        mark_words=[
+            f"{one.words}, {state.units.distance(one.distance_m)}, {one.sun_deg:.0f}° from the Sun"
+            for one in state.marks
+        ],
+        chosen=state.chosen,
+        has_clamps=state.has_clamps,
+        is_clamped=state.is_clamped,
+        screw_hours=screw_hours(state.finder),
+        turns=TURNS,
+        turn_words=TURN_WORDS,
+        nudges_arcmin=[share * radius for share in NUDGES[eye]],
+    )
+
+
+def score_finder(state: FinderState, start: FinderState) -> Score:
+    """Return how it went, against the moves a mentor would have needed from the same beginning.
+
+    Source: rules.md#practice.
+    """
+    made = len(state.moved)
+    return scored(
+        is_passed=state.is_over,
+        remarks=state.remarks,
+        praises=(
+            "The target stood in the main tube before any screw was touched.",
+            "Nothing was forced, and every screw holds.",
+            "Your eye was at the finder while its screws turned, and looked back at the end.",
+        ),
+        moves=state.moved,
+        quicker=f"You made {counted(made, 'move')}; a mentor would have needed about "
+        f"{len(mentored(start)[1])}.",
+    )
+
+
+def mentored(state: FinderState) -> tuple[FinderState, list[str]]:
+    """Return a round as a mentor would end it, with every word that was followed.
+
+    Source: rules.md#practice; the bench's own advice, followed to its end.
+    """
+    words: list[str] = []
+    while not state.is_over and len(words) < MOST_ADVISED:
+        told = advised_finder(state)
+        words.append(told.words)
+        for move in told.moves:
+            state = step_finder(state, move)
+        state = state.model_copy(update={"tries": looked_at(state.tries)})
+    return state, words
+
+
+def _marks(dice: np.random.Generator, needed_m: float, scenery: Scenery) -> tuple[AimPoint, ...]:
+    """Return what may be aligned on: the first too near, one beside the Sun, and good ones."""
+    if scenery == "night":
+        return ()
+    far_m = max(1500.0, 2 * needed_m)
+    near = _point(dice, "the gatepost", max(NEAREST_M, needed_m * dice.uniform(0.2, 0.6)), 60, 170)
+    others = [
+        _point(dice, "the chimney", needed_m * dice.uniform(1.5, 4), 40, 90),
+        _point(dice, "the mast", far_m * dice.uniform(1, 3), 6, 24),
+        _point(dice, "the tower on the ridge", far_m * dice.uniform(1, 3), 80, 150),
+    ]
+    return (near, *(others[int(n)] for n in dice.permutation(len(others))))
+
+
+def _point(
+    dice: np.random.Generator, words: str, distance_m: float, from_deg: float, to_deg: float
+) -> AimPoint:
+    """Return something to aim at, its distance as people know one: two figures of it."""
+    size = 10 ** (np.floor(np.log10(distance_m)) - 1)
+    return AimPoint(
+        words=words,
+        distance_m=float(np.round(distance_m / size) * size),
+        sun_deg=float(np.round(dice.uniform(from_deg, to_deg))),
+    )
+
+
+def _drift(dice: np.random.Generator, scenery: Scenery, *, moves: bool) -> Plane:
+    """Return how fast a star goes, in arcmin a minute: west, as the sky is turned there."""
+    if scenery == "day" or not moves:
+        return (0.0, 0.0)
+    angle = dice.uniform(0, 2 * np.pi)
+    rate = SIDEREAL_ARCSEC_PER_S * np.cos(np.radians(dice.uniform(-10, 50)))
+    return float(rate * np.sin(angle)), float(rate * np.cos(angle))
+
+
+def _things(state: FinderState) -> list[Thing]:
+    """Return what else is there, the same whatever the eye looks through."""
+    dice = chance(state.seed, 7, state.chosen)
+    if state.scenery == "night":
+        return [
+            Thing(kind="star", right=float(right), up=float(up), size_arcmin=float(size))
+            for right, up, size in zip(
+                *dice.normal(0, 1, (2, STARS)) * dice.choice(SCALES_ARCMIN, STARS),
+                dice.uniform(0.2, 0.6, STARS),
+                strict=True,
+            )
+        ]
+    kinds: tuple[ThingKind, ...] = ("house", "tree", "pole", "tree", "hill")
+    found = [
+        Thing(
+            kind=kinds[n % len(kinds)],
+            right=float(dice.normal(0, 3 * scale)),
+            up=float(GROUND_ARCMIN - abs(dice.normal(0, 0.2)) * scale),
+            size_arcmin=float(scale * dice.uniform(0.3, 0.9)),
+        )
+        for scale in SCALES_ARCMIN
+        for n in range(THINGS_A_SCALE)
+    ]
+    # hills stand behind everything, and what stands lower is nearer
+    return sorted(found, key=lambda one: (one.kind != "hill", -one.up))
+
+
+def _within(dice: np.random.Generator, most: float) -> Floats:
+    angle, share = dice.uniform(0, 2 * np.pi), dice.uniform(0.4, 1.0)
+    return np.asarray(most * share * np.array([np.sin(angle), np.cos(angle)]))
+
+
+def _rows(matrix: Floats) -> tuple[Plane, Plane]:
+    return _pair(matrix[0]), _pair(matrix[1])
+
+
+def _pair(place: Floats) -> Plane:
+    return float(place[0]), float(place[1])

@@ -1,0 +1,126 @@
+"""A finder's ring: where a tube rests between the tips of its screws, and what a hand can turn.
+
+Lengths are in turns of a screw.  A tube that is loose sags until screws hold it; a sprung one is
+pressed against its two screws all the time.
+"""
+
+from dataclasses import dataclass
+from itertools import combinations
+
+import numpy as np
+
+from jade_perch.core.arrays import Floats
+from jade_perch.core.bench.advice import clock_direction
+from jade_perch.core.bench.screws import screw_hours
+from jade_perch.core.kit import Finder
+
+TRAVEL_TURNS = 5.0  # how far a tube can go from the middle of its ring; our estimate
+SNUG_TURNS = 0.06  # so little play holds
+FORCED_TURNS = 0.3  # turned in so much beyond what gives, a screw was forced; our estimate
+FINEST_TURNS = 1 / 32  # how finely screws are tightened one after the other
+MOST_ROUNDS = 24  # of tightening one after the other; far fewer are needed
+WALLS = 8  # the ring itself, as so many straight pieces
+TOUCHES = 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class Ring:
+    """The screws of a finder by the direction in which each is loosened, (right, up) from behind.
+
+    ``is_sprung`` where two screws press against a spring.
+    """
+
+    toward: Floats
+    is_sprung: bool
+
+    def rests(self, tips: Floats) -> Floats:
+        """Return where the tube rests with the screws' tips so far out, (right, up) in turns.
+
+        Source: rules.md#practice; the lowest point that every tip allows.
+        """
+        if self.is_sprung:
+            return np.asarray(np.linalg.solve(self.toward, tips), float)
+        corners = self._corners(tips)
+        lowest = corners[:, 1] <= corners[:, 1].min() + TOUCHES
+        return np.asarray(corners[lowest].mean(axis=0))
+
+    def play(self, tips: Floats) -> float:
+        """Return how far a tube can rattle between the tips, in turns.
+
+        Source: rules.md#practice.
+        """
+        if self.is_sprung:
+            return 0.0
+        corners = self._corners(tips)
+        return float(np.ptp(corners, axis=0).max())
+
+    def turned(self, tips: Floats, screw: int, turns_out: float) -> tuple[Floats, float]:
+        """Return the tips after one screw was turned, and by how many turns that was forced.
+
+        Inwards it stops where nothing gives any more, and both ways at its own end.
+
+        Source: rules.md#practice.
+        """
+        after = tips.copy()
+        wanted = float(np.clip(tips[screw] + turns_out, -TRAVEL_TURNS, TRAVEL_TURNS))
+        gives = wanted
+        if not self.is_sprung and turns_out < 0:
+            gives = max(wanted, min(float(tips[screw]), self._innermost(tips, screw)))
+        after[screw] = gives
+        return after, gives - wanted
+
+    def snugged(self, tips: Floats, kept: int | None) -> Floats:
+        """Return the tips with every screw but one tightened, little by little, until all hold.
+
+        ``kept`` is the screw that was loosened last, and is left; None tightens all.
+
+        Source: rules.md#practice.
+        """
+        movable = [n for n in range(len(tips)) if n != kept]
+        if len(tips) == 3:  # what the three leave between them is taken up evenly
+            after = tips.copy()
+            after[movable] -= max(0.0, float(tips.sum())) / len(movable)
+            return after
+        for _ in range(MOST_ROUNDS):
+            play = self.play(tips)
+            if play <= SNUG_TURNS / 2:
+                break
+            for screw in movable:
+                tips, _ = self.turned(tips, screw, -max(FINEST_TURNS, play / 2))
+        return tips
+
+    def _innermost(self, tips: Floats, screw: int) -> float:
+        """Return how far in a screw can go before the others hold the tube against it."""
+        others = [n for n in range(len(tips)) if n != screw]
+        toward, out = self._walls(tips, others)
+        corners = _corners(toward, out)
+        return float((corners @ self.toward[screw]).min())
+
+    def _corners(self, tips: Floats) -> Floats:
+        toward, out = self._walls(tips, list(range(len(tips))))
+        return _corners(toward, out)
+
+    def _walls(self, tips: Floats, screws: list[int]) -> tuple[Floats, Floats]:
+        angles = np.arange(WALLS) * 2 * np.pi / WALLS
+        ring = np.stack([np.sin(angles), np.cos(angles)], axis=1)
+        toward = np.concatenate([self.toward[screws], ring])
+        return toward, np.concatenate([tips[screws], np.full(WALLS, 2 * TRAVEL_TURNS)])
+
+
+def ring_of(finder: Finder) -> Ring:
+    """Return the ring of a finder: two screws work against a spring, more against each other.
+
+    Source: rules.md#finder.
+    """
+    hours = screw_hours(finder)
+    return Ring(np.array([clock_direction(hour) for hour in hours]), len(hours) == 2)
+
+
+def _corners(toward: Floats, out: Floats) -> Floats:
+    """Return the corners of what lies inside every wall: toward · c ≤ out."""
+    pairs = np.array(list(combinations(range(len(out)), 2)))
+    sides = toward[pairs]
+    crossing = np.abs(np.linalg.det(sides)) > TOUCHES
+    found = np.linalg.solve(sides[crossing], out[pairs[crossing]][..., None])[..., 0]
+    is_inside = (found @ toward.T <= out + 1e-7).all(axis=1)
+    return np.asarray(found[is_inside])
