@@ -2520,6 +2520,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice/symptoms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Symptoms
+         * @description Return the whole symptom finder, so that a page can ask on while nobody answers.
+         */
+        get: operations["get_symptoms_api_practice_symptoms_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rehearsal": {
         parameters: {
             query?: never;
@@ -3204,6 +3224,16 @@ export interface components {
             version?: number | null;
         };
         /**
+         * Answer
+         * @description One answer to a question, and the question or cause it leads to.
+         */
+        Answer: {
+            /** To */
+            to: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * Arc
          * @description A stretch of bearings, clockwise from ``from_deg`` to ``to_deg``; 0 to 360 is all round.
          */
@@ -3713,6 +3743,30 @@ export interface components {
             /** Picked Words */
             picked_words: string;
             without_amplifiers: components["schemas"]["Case"] | null;
+        };
+        /**
+         * Cause
+         * @description A cause and its cure; ``place`` is the step or station that mends it, ``drill`` trains it.
+         */
+        Cause: {
+            /** Cause */
+            cause: string;
+            /** Cure */
+            cure: string;
+            /** Drill */
+            drill?: ("finder" | "level" | "sun") | null;
+            /** Key */
+            key: string;
+            /**
+             * Picture
+             * @enum {string}
+             */
+            picture: "black" | "grey" | "shadow" | "doughnut" | "turned" | "shake" | "drop" | "drift" | "blur" | "dot" | "cross" | "fog" | "cap" | "head" | "finder" | "eyepiece" | "barlow" | "focuser" | "knob" | "clamp" | "legs" | "glasses" | "air" | "mirror" | "base" | "cells" | "day";
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "assemble" | "stand" | "level" | "balance" | "finder" | "north" | "focus" | "cool" | "kit" | "powers" | "plan";
         };
         /**
          * Ceiling
@@ -6781,6 +6835,23 @@ export interface components {
             seen: string;
         };
         /**
+         * Question
+         * @description One short question with a picture of what is meant, and its answers.
+         */
+        Question: {
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+            /** Key */
+            key: string;
+            /**
+             * Picture
+             * @enum {string}
+             */
+            picture: "black" | "grey" | "shadow" | "doughnut" | "turned" | "shake" | "drop" | "drift" | "blur" | "dot" | "cross" | "fog" | "cap" | "head" | "finder" | "eyepiece" | "barlow" | "focuser" | "knob" | "clamp" | "legs" | "glasses" | "air" | "mirror" | "base" | "cells" | "day";
+            /** Words */
+            words: string;
+        };
+        /**
          * Queue
          * @description Who looks, who comes next, and how often to bring the target back for them.
          *
@@ -8000,6 +8071,54 @@ export interface components {
             up_until_utc: string | null;
             /** Words */
             words: string;
+        };
+        /**
+         * Symptom
+         * @description What somebody says, in their words; where its questions begin.
+         */
+        Symptom: {
+            /** First */
+            first: string;
+            /** Key */
+            key: string;
+            /**
+             * Picture
+             * @enum {string}
+             */
+            picture: "black" | "grey" | "shadow" | "doughnut" | "turned" | "shake" | "drop" | "drift" | "blur" | "dot" | "cross" | "fog" | "cap" | "head" | "finder" | "eyepiece" | "barlow" | "focuser" | "knob" | "clamp" | "legs" | "glasses" | "air" | "mirror" | "base" | "cells" | "day";
+            /** Words */
+            words: string;
+        };
+        /**
+         * SymptomTree
+         * @description All of it, so that a page can ask on while nobody answers.
+         */
+        SymptomTree: {
+            /** Causes */
+            causes: components["schemas"]["Cause"][];
+            /**
+             * Places
+             * @default {
+             *       "assemble": "At the bench: put together",
+             *       "balance": "At the bench: balance",
+             *       "cool": "At the bench: cool-down and dew",
+             *       "finder": "At the bench: align the finder",
+             *       "focus": "At the bench: focus",
+             *       "kit": "In the kit",
+             *       "level": "At the bench: level",
+             *       "north": "At the bench: north",
+             *       "plan": "In tonight's plan",
+             *       "powers": "On the ladder of powers",
+             *       "stand": "At the bench: stand it up"
+             *     }
+             */
+            places: {
+                [key: string]: string;
+            };
+            /** Questions */
+            questions: components["schemas"]["Question"][];
+            /** Symptoms */
+            symptoms: components["schemas"]["Symptom"][];
         };
         /**
          * Target
@@ -13339,6 +13458,29 @@ export interface operations {
             412: components["responses"]["Refusal412"];
             413: components["responses"]["Refusal413"];
             415: components["responses"]["Refusal415"];
+            422: components["responses"]["Refusal422"];
+            503: components["responses"]["Refusal503"];
+        };
+    };
+    get_symptoms_api_practice_symptoms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SymptomTree"];
+                };
+            };
+            400: components["responses"]["Refusal400"];
             422: components["responses"]["Refusal422"];
             503: components["responses"]["Refusal503"];
         };

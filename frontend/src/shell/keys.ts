@@ -23,6 +23,7 @@ export const EYEPIECE_KEYS = [
   { keys: ['x'], words: 'White light seen' },
   { keys: ['p'], words: 'The next person looks' },
   { keys: ['d'], words: 'Time a drift' },
+  { keys: ['b'], words: 'Stuck: what is wrong?' },
 ] as const
 interface Bound { keys: readonly string[] }
 

@@ -6,6 +6,7 @@ from jade_perch.api.dependencies import Db, TheClock, TheDesk
 from jade_perch.api.stations import station
 from jade_perch.core.practice.drill import MOST_SEED
 from jade_perch.core.practice.run import Begin, Made, RunShown, begun, shown
+from jade_perch.core.practice.symptoms import TREE, SymptomTree
 from jade_perch.core.practice.wall import Wall, wall_of
 from jade_perch.store.items import get_item
 from jade_perch.store.practice import RUNS, begin_run, make_move, rounds_done, sun_is_passed
@@ -18,6 +19,12 @@ def get_wall(db: Db, desk: TheDesk, clock: TheClock) -> Wall:
     """Return the drills, and how far tonight's observer has come with tonight's telescope."""
     passed = sun_is_passed(db, desk, clock.real_utc())
     return wall_of(desk, rounds_done(db, desk), sun_is_passed=passed)
+
+
+@router.get("/symptoms")
+def get_symptoms() -> SymptomTree:
+    """Return the whole symptom finder, so that a page can ask on while nobody answers."""
+    return TREE
 
 
 @router.post("/runs", status_code=201)

@@ -11,6 +11,7 @@ import { useEvening } from '@/stores/evening'
 import { useEyepiece } from '@/stores/eyepiece'
 import { useNoting } from '@/stores/noting'
 import { useOutbox } from '@/stores/outbox'
+import { useSymptoms } from '@/stores/symptoms'
 import { useTicking } from '@/stores/ticking'
 import AirSheet from './AirSheet.vue'
 import BesidePanel from './BesidePanel.vue'
@@ -18,6 +19,7 @@ import PackingPanel from './PackingPanel.vue'
 import PeopleSheet from './PeopleSheet.vue'
 import RehearsalSheet from './RehearsalSheet.vue'
 import StepPanel from './StepPanel.vue'
+import SymptomSheet from './SymptomSheet.vue'
 import { useDarkByItself } from './darkByItself'
 
 defineEmits<{ evening: [] }>()
@@ -30,10 +32,11 @@ const ticking = useTicking()
 const noting = useNoting()
 const drift = useDriftTimer()
 const notices = useNotices()
-const sheet = ref<'air' | 'people' | 'rehearsal' | 'beside' | null>(null)
+const symptoms = useSymptoms()
+const sheet = ref<'air' | 'people' | 'rehearsal' | 'beside' | 'stuck' | null>(null)
 const isPacking = computed(() => route.query.pack !== undefined)
 const isOpen = (name: typeof sheet.value) => computed({ get: () => sheet.value === name, set: on => { sheet.value = on ? name : null } })
-const [airIsOpen, peopleIsOpen, rehearsalIsOpen] = [isOpen('air'), isOpen('people'), isOpen('rehearsal')]
+const [airIsOpen, peopleIsOpen, rehearsalIsOpen, stuckIsOpen] = [isOpen('air'), isOpen('people'), isOpen('rehearsal'), isOpen('stuck')]
 useDarkByItself()
 
 function white (personId: number | null = store.screen?.person?.id ?? null) {
@@ -43,7 +46,7 @@ function white (personId: number | null = store.screen?.person?.id ?? null) {
 const ACTS: Record<string, () => void> = {
   ' ': store.forward, Enter: store.forward, s: store.softer, e: store.enough, c: store.centred,
   l: () => store.leave('later'), k: () => store.leave('skip'), x: () => white(), p: store.nextPerson,
-  d: () => void drift.toggle(true),
+  d: () => void drift.toggle(true), b: () => { sheet.value = 'stuck' },
 }
 useKeys(key => { if (!isPacking.value) ACTS[key]?.() }, EYEPIECE_KEYS)
 const pack = (on: boolean) => router.push({ path: '/eyepiece', query: on ? { pack: '1' } : {} })
@@ -52,6 +55,7 @@ const pack = (on: boolean) => router.push({ path: '/eyepiece', query: on ? { pac
 watch(() => store.here?.target.label, label => { if (label) noting.target = label }, { immediate: true })
 onMounted(() => {
   void store.load()
+  symptoms.fetch() // it is there when it is wanted, whoever answers then
   void loadNoteSheet().catch(() => {})
 })
 const waitingWords = computed(() => {
@@ -82,7 +86,7 @@ const waitingWords = computed(() => {
         <p v-for="letter in outbox.notTaken" :key="letter.key" class="waits small" role="status">
           A note was not taken: {{ letter.refused }}
           <button type="button" class="link-button" @click="noting.reopen(letter)">Open it again</button></p>
-        <StepPanel @white="white()" @beside="sheet = 'beside'" @pack="pack(true)" />
+        <StepPanel @white="white()" @beside="sheet = 'beside'" @pack="pack(true)" @stuck="sheet = 'stuck'" />
       </div>
       <BesidePanel class="beside" :is-open="sheet === 'beside'" @close="sheet = null" @people="sheet = 'people'"
         @air="sheet = 'air'" @pack="pack(true)" @rehearse="sheet = 'rehearsal'" />
@@ -90,6 +94,7 @@ const waitingWords = computed(() => {
     <AirSheet v-model="airIsOpen" />
     <PeopleSheet v-model="peopleIsOpen" @white="white" />
     <RehearsalSheet v-model="rehearsalIsOpen" />
+    <SymptomSheet v-model="stuckIsOpen" />
   </section>
   <section v-else class="empty">
     <p v-if="store.refusal" role="alert">{{ store.refusal.words }}</p>

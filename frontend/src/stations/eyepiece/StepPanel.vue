@@ -11,7 +11,7 @@ import { useEyepiece } from '@/stores/eyepiece'
 import { useNoting } from '@/stores/noting'
 import DriftLine from './DriftLine.vue'
 
-const emit = defineEmits<{ white: [], beside: [], pack: [] }>()
+const emit = defineEmits<{ white: [], beside: [], pack: [], stuck: [] }>()
 const store = useEyepiece()
 const evening = useEvening()
 const noting = useNoting()
@@ -118,6 +118,7 @@ function letGo (event: MouseEvent) {
         <v-btn v-if="here" @click="store.leave('later'); letGo($event)">Later <kbd>l</kbd></v-btn>
         <v-btn v-if="here" class="wide-only" @click="store.leave('skip'); letGo($event)">Skip <kbd>k</kbd></v-btn>
         <v-btn @click="emit('white'); letGo($event)">White light seen <kbd>x</kbd></v-btn>
+        <v-btn @click="emit('stuck'); letGo($event)">Stuck? <kbd>b</kbd></v-btn>
         <v-btn class="narrow-only" @click="emit('beside')">People and air</v-btn>
       </div>
     </div>

@@ -4,6 +4,7 @@ import { useRoute } from 'vue-router'
 import { call, type Schema } from '@/api/client'
 import { useAsked, useAttempt } from '@/shell/useAsked'
 import { usePractice, type DrillName } from '@/stores/practice'
+import SymptomPicture from '@/drawings/SymptomPicture.vue'
 import DrillPicture from './DrillPicture.vue'
 
 /** The wall of drills, drawn as the instrument each trains. */
@@ -40,6 +41,15 @@ async function begin (drill: DrillName, way = '') {
     <v-progress-linear v-if="!wall" :active="isLoading" indeterminate color="primary"
       aria-label="Setting up the drills" />
     <div class="cards">
+      <article class="card" aria-label="What is wrong?">
+        <SymptomPicture picture="shadow" class="picture" />
+        <h2>What is wrong?</h2>
+        <p>Nothing to see, black, a shadow, a blur: short questions lead to the cause.</p>
+        <p class="quiet small progress">By day or in the dark.</p>
+        <div class="acts">
+          <v-btn color="primary" variant="flat" :to="{ query: { wrong: '' } }">Find the cause</v-btn>
+        </div>
+      </article>
       <article v-for="card in wall?.cards" ref="card" :key="card.drill" :class="['card', { wanted: card.is_wanted }]"
         :aria-label="card.title">
         <DrillPicture :drill="card.drill" class="picture" />
@@ -67,7 +77,7 @@ async function begin (drill: DrillName, way = '') {
 .cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 260px), 1fr)); gap: 14px; }
 .card { border: 1px solid var(--line); border-radius: 12px; background: var(--surface); padding: 14px 16px; display: grid; gap: 6px; align-content: start; grid-template-rows: auto auto 1fr auto auto; }
 .wanted { border: 3px solid var(--sun); padding: 12px 14px; }
-.picture { height: 96px; }
+.picture { height: 96px; width: 100%; }
 .acts { display: flex; gap: 8px; flex-wrap: wrap; }
 .tick { color: var(--jade); font-weight: 800; }
 @media (max-width: 699px) { .wall { padding: 12px; } .picture { height: 72px; } }
