@@ -4801,36 +4801,16 @@ export interface components {
         };
         /**
          * FinderScene
-         * @description What the eye sees now: the view's ``matrix`` times an offset from its middle.
-         *
-         *     ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on
-         *     by ``drift`` in arcmin a minute.  ``nudges_arcmin`` are a small and a large push.
+         * @description What the eye sees now, what the hands may choose among, and how the finder's screws sit.
          */
         FinderScene: {
-            /** Centre */
-            centre: [
-                number,
-                number
-            ];
             /** Chosen */
             chosen: number;
-            /** Drift */
-            drift: [
-                number,
-                number
-            ];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             drill: "finder";
-            /**
-             * Eye
-             * @enum {string}
-             */
-            eye: "main" | "finder" | "along";
-            /** Finder Kind */
-            finder_kind: string;
             /** Finder Name */
             finder_name: string;
             /** Has Clamps */
@@ -4843,41 +4823,13 @@ export interface components {
             mark_words: string[];
             /** Marks */
             marks: components["schemas"]["AimPoint"][];
-            /** Matrix */
-            matrix: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ];
-            /** Nudges Arcmin */
-            nudges_arcmin: number[];
-            /** Radius Arcmin */
-            radius_arcmin: number;
-            /**
-             * Scenery
-             * @enum {string}
-             */
-            scenery: "day" | "night";
             /** Screw Hours */
             screw_hours: number[];
-            /**
-             * Target
-             * @enum {string}
-             */
-            target: "star" | "house" | "tree" | "pole" | "hill";
-            /** Target Words */
-            target_words: string;
-            /** Things */
-            things: components["schemas"]["Thing"][];
             /** Turn Words */
             turn_words: string[];
             /** Turns */
             turns: number[];
+            view: components["schemas"]["View-Output"];
         };
         /**
          * FindingPath
@@ -8619,13 +8571,69 @@ export interface components {
          * View
          * @description What one looks at, and the rung one stands on; None stays as it is.
          */
-        View: {
+        "View-Input": {
             /** Rung Key */
             rung_key?: string | null;
             /** Target Key */
             target_key?: string | null;
             /** Telescope Id */
             telescope_id?: number | null;
+        };
+        /**
+         * View
+         * @description What the eye sees: the ``matrix`` times an offset from the view's middle.
+         *
+         *     ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on
+         *     against ``drift``, in arcmin a minute.  ``nudges_arcmin`` are a small and a large push of a hand
+         *     that looks this way.
+         */
+        "View-Output": {
+            /** Centre */
+            centre: [
+                number,
+                number
+            ];
+            /** Drift */
+            drift: [
+                number,
+                number
+            ];
+            /**
+             * Eye
+             * @enum {string}
+             */
+            eye: "main" | "finder" | "along";
+            /** Finder Kind */
+            finder_kind: string;
+            /** Matrix */
+            matrix: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Nudges Arcmin */
+            nudges_arcmin: number[];
+            /** Radius Arcmin */
+            radius_arcmin: number;
+            /**
+             * Scenery
+             * @enum {string}
+             */
+            scenery: "day" | "night";
+            /**
+             * Target
+             * @enum {string}
+             */
+            target: "star" | "house" | "tree" | "pole" | "hill";
+            /** Target Words */
+            target_words: string;
+            /** Things */
+            things: components["schemas"]["Thing"][];
         };
         /**
          * Viewer
@@ -13323,7 +13331,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["View"];
+                "application/json": components["schemas"]["View-Input"];
             };
         };
         responses: {

@@ -21,11 +21,10 @@ from jade_perch.core.practice.finder_advice import (
     play_turns,
 )
 from jade_perch.core.practice.ring import FORCED_TURNS, SNUG_TURNS, TRAVEL_TURNS
+from jade_perch.core.practice.seen import Eye, Plane
 from jade_perch.core.practice.sighted import (
-    Eye,
     FinderMove,
     FinderState,
-    Plane,
     radius_arcmin,
     seen_in,
 )

@@ -17,12 +17,10 @@ from jade_perch.core.practice.drill import Score, chance, counted, scored
 from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
 from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
+from jade_perch.core.practice.seen import Plane, Scenery, View, pair, rows, things_about
 from jade_perch.core.practice.sighted import (
     AimPoint,
-    Eye,
     FinderState,
-    Plane,
-    Scenery,
     matrix_of,
     radius_arcmin,
     target_from,
@@ -34,48 +32,20 @@ LEVER_MM, PITCH_MM = (60.0, 130.0), (0.5, 0.8)  # of a finder nobody measured; o
 REAR_OFTEN = 0.7  # how often the screws hold the rear end; our estimate
 MOST_OFF = 0.75  # of a ring's travel a finder is off with its screws in the middle
 START_TURNS = 2.5  # so far from the middle its screws stand at first
-STARS, THINGS_A_SCALE = 60, 5
-GROUND_ARCMIN = -25.0  # where the ground begins under a landmark's tip
-SCALES_ARCMIN = (10.0, 40.0, 150.0, 500.0)  # of what stands about a landmark, near and far
 NEAREST_M = 6.0  # nothing nearer is aligned on
 MOST_ADVISED = 120  # moves after which a mentor has long finished
 
-ThingKind = Literal["star", "house", "tree", "pole", "hill"]
-NUDGES: dict[Eye, tuple[float, float]] = {"main": (0.12, 0.8), "finder": (0.1, 0.5),
-                                          "along": (0.025, 0.2)}  # fmt: skip
 TURNS = [0.125, 0.5, 1.0]
 TURN_WORDS = ["⅛", "½", "1"]
 
 
-class Thing(Frozen):
-    """Something in the view: where from the target, (right, up) in arcmin, and how large."""
-
-    kind: ThingKind
-    right: float
-    up: float
-    size_arcmin: float
-
-
 class FinderScene(Frozen):
-    """What the eye sees now: the view's ``matrix`` times an offset from its middle.
-
-    ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on
-    by ``drift`` in arcmin a minute.  ``nudges_arcmin`` are a small and a large push.
-    """
+    """What the eye sees now, what the hands may choose among, and how the finder's screws sit."""
 
     drill: Literal["finder"] = "finder"
-    eye: Eye
-    scenery: Scenery
+    view: View
     finder_name: str
-    finder_kind: str
     is_borrowed: bool
-    matrix: tuple[Plane, Plane]
-    centre: Plane
-    drift: Plane
-    radius_arcmin: float
-    things: list[Thing]
-    target: ThingKind
-    target_words: str
     marks: list[AimPoint]
     mark_words: list[str]
     chosen: int
@@ -84,7 +54,6 @@ class FinderScene(Frozen):
     screw_hours: list[int]
     turns: list[float]
     turn_words: list[str]
-    nudges_arcmin: list[float]
 
 
 def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState:
@@ -117,16 +86,16 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
         scenery=scenery,
         finder=finder.model_copy(update={"id": None, "version": None, "telescope_id": None}),
         is_borrowed=not desk.finders,
-        main_matrix=_rows(np.array(matrix)),
+        main_matrix=rows(np.array(matrix)),
         longest_field_deg=longest,
         has_clamps=traits.has_clamps,
         is_clamped=traits.has_clamps,
         units=desk.units,
         marks=_marks(dice, needed_distance_m(finder.axis_offset_mm, longest), scenery),
         chosen=0,
-        tube=_pair(_within(dice, 400.0)),
-        rest=_pair(_within(dice, most_off)),
-        along=_pair(dice.normal(0, 40.0, 2)),
+        tube=pair(_within(dice, 400.0)),
+        rest=pair(_within(dice, most_off)),
+        along=pair(dice.normal(0, 40.0, 2)),
         drift=_drift(dice, scenery, moves=traits.drive != "altaz"),
         arcmin_per_turn=per_turn,
         end=end,
@@ -137,22 +106,23 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
 
 def scene_of_finder(state: FinderState) -> FinderScene:
     """Return what the eye sees where it is now.  Source: rules.md#orientation."""
-    eye = state.eye
-    radius = radius_arcmin(state, eye)
-    mark = state.mark
-    return FinderScene(
+    eye, mark = state.eye, state.mark
+    view = View(
         eye=eye,
         scenery=state.scenery,
-        finder_name=state.finder.name,
         finder_kind=state.finder.kind,
-        is_borrowed=state.is_borrowed,
-        matrix=_rows(matrix_of(state, eye)),
-        centre=_pair(-target_from(state, eye)),
+        matrix=rows(matrix_of(state, eye)),
+        centre=pair(-target_from(state, eye)),
         drift=state.drift,
-        radius_arcmin=radius,
-        things=_things(state),
+        radius_arcmin=radius_arcmin(state, eye),
+        things=things_about(state.seed, state.chosen, state.scenery),
         target="star" if mark is None else "pole",
         target_words="the bright star" if mark is None else mark.words,
+    )
+    return FinderScene(
+        view=view,
+        finder_name=state.finder.name,
+        is_borrowed=state.is_borrowed,
         marks=list(state.marks),
         mark_words=[
             f"{one.words}, {state.units.distance(one.distance_m)}, {one.sun_deg:.0f}° from the Sun"
@@ -164,7 +134,6 @@ def scene_of_finder(state: FinderState) -> FinderScene:
         screw_hours=screw_hours(state.finder),
         turns=TURNS,
         turn_words=TURN_WORDS,
-        nudges_arcmin=[share * radius for share in NUDGES[eye]],
     )
 
 
@@ -238,41 +207,6 @@ def _drift(dice: np.random.Generator, scenery: Scenery, *, moves: bool) -> Plane
     return float(rate * np.sin(angle)), float(rate * np.cos(angle))
 
 
-def _things(state: FinderState) -> list[Thing]:
-    """Return what else is there, the same whatever the eye looks through."""
-    dice = chance(state.seed, 7, state.chosen)
-    if state.scenery == "night":
-        return [
-            Thing(kind="star", right=float(right), up=float(up), size_arcmin=float(size))
-            for right, up, size in zip(
-                *dice.normal(0, 1, (2, STARS)) * dice.choice(SCALES_ARCMIN, STARS),
-                dice.uniform(0.2, 0.6, STARS),
-                strict=True,
-            )
-        ]
-    kinds: tuple[ThingKind, ...] = ("house", "tree", "pole", "tree", "hill")
-    found = [
-        Thing(
-            kind=kinds[n % len(kinds)],
-            right=float(dice.normal(0, 3 * scale)),
-            up=float(GROUND_ARCMIN - abs(dice.normal(0, 0.2)) * scale),
-            size_arcmin=float(scale * dice.uniform(0.3, 0.9)),
-        )
-        for scale in SCALES_ARCMIN
-        for n in range(THINGS_A_SCALE)
-    ]
-    # hills stand behind everything, and what stands lower is nearer
-    return sorted(found, key=lambda one: (one.kind != "hill", -one.up))
-
-
 def _within(dice: np.random.Generator, most: float) -> Floats:
     angle, share = dice.uniform(0, 2 * np.pi), dice.uniform(0.4, 1.0)
     return np.asarray(most * share * np.array([np.sin(angle), np.cos(angle)]))
-
-
-def _rows(matrix: Floats) -> tuple[Plane, Plane]:
-    return _pair(matrix[0]), _pair(matrix[1])
-
-
-def _pair(place: Floats) -> Plane:
-    return float(place[0]), float(place[1])

@@ -15,11 +15,9 @@ from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Finder, RingEnd
 from jade_perch.core.practice.drill import AtS, Remark, Seed
 from jade_perch.core.practice.ring import TRAVEL_TURNS, Ring, ring_of
+from jade_perch.core.practice.seen import Eye, Plane, Scenery
 from jade_perch.core.units import METRIC, Units
 
-Plane = tuple[float, float]
-Eye = Literal["main", "finder", "along"]
-Scenery = Literal["day", "night"]
 FinderMoveKind = Literal[
     "look", "choose", "push", "clamp", "unclamp", "screw", "snug", "middle", "ask", "done"
 ]
