@@ -15,6 +15,6 @@ defineProps<{ picture: Schema<'Cause'>['picture'] }>()
 <style scoped>
 .symptom-picture { display: block; fill: none; stroke: var(--ink); stroke-width: 3; stroke-linecap: round; stroke-linejoin: round; aspect-ratio: 1; }
 .line { stroke: var(--ink); } .quiet { stroke: var(--ink-quiet); stroke-width: 2.5; }
-.full { fill: var(--ink); } .wash { fill: var(--jade-wash); stroke: var(--ink); } .mark { stroke: var(--jade); stroke-width: 5; }
+.black { fill: var(--field); stroke: var(--ink); } .full { fill: var(--ink); } .wash { fill: var(--jade-wash); stroke: var(--ink); } .mark { stroke: var(--jade); stroke-width: 5; }
 .dash { stroke: var(--ink-quiet); stroke-dasharray: 5 6; }
 </style>

@@ -1,6 +1,6 @@
 import type { Schema } from '@/api/client'
 
-interface Part { d: string, as: 'line' | 'quiet' | 'full' | 'wash' | 'mark' | 'dash' }
+interface Part { d: string, as: 'line' | 'quiet' | 'full' | 'black' | 'wash' | 'mark' | 'dash' }
 const part = (as: Part['as'], d: string): Part => ({ as, d })
 const disc = (r: number, x = 0, y = 0) => `M${x - r} ${y}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0z`
 const TUBE = 'M-38 8L20 -26L30 -9L-28 25z'
@@ -8,10 +8,10 @@ const LEGS = 'M0 4L-18 46M0 4L18 46'
 
 /** The lines of each picture of the symptom finder, on a square of 100 around the middle. */
 export const SYMPTOM_PATHS: Record<Schema<'Cause'>['picture'], readonly Part[]> = {
-  black: [part('full', disc(38))],
+  black: [part('black', disc(38))],
   grey: [part('wash', disc(38))],
-  shadow: [part('wash', disc(38)), part('full', disc(11, 4, -3))],
-  doughnut: [part('wash', disc(34)), part('full', disc(13))],
+  shadow: [part('wash', disc(38)), part('black', disc(11, 4, -3))],
+  doughnut: [part('wash', disc(34)), part('black', disc(13))],
   turned: [part('quiet', disc(40)), part('line', 'M-12 -24H12V0L0 14L-12 0z'), part('mark', 'M30 -14a30 30 0 0 1 0 28M30 14l-7 -5M30 14l6 -6')],
   shake: [part('line', TUBE), part('line', LEGS), part('mark', 'M-44 -14q5 -6 0 -12M38 6q6 6 0 12M-36 -4q5 -6 0 -12')],
   drop: [part('dash', TUBE), part('line', 'M-34 -18L30 4L23 22L-41 0z'), part('line', LEGS), part('mark', 'M36 -28V-8M36 -8l-6 -7M36 -8l6 -7')],

@@ -88,7 +88,7 @@ function practise (drill: string) {
 .answers { display: grid; gap: 10px; max-width: 32em; }
 .answer { min-height: 56px !important; height: auto !important; white-space: normal; border: 1px solid var(--edge); font-size: 18px; padding: 8px 16px; }
 .ways { display: flex; gap: 8px; }
-.list { display: grid; gap: 10px; grid-template-columns: repeat(auto-fill, minmax(min(100%, 168px), 1fr)); }
+.list { display: grid; gap: 10px; grid-template-columns: repeat(auto-fill, minmax(min(100%, 205px), 1fr)); }
 .symptom { font: inherit; font-weight: 600; line-height: 1.25; color: var(--ink); background: var(--surface); border: 2px solid var(--edge); border-radius: 12px; padding: 8px 12px; cursor: pointer; display: grid; gap: 4px; justify-items: center; text-align: center; min-height: 112px; }
 .symptom:hover { border-color: var(--jade); }
 .small-picture { width: 62px; } .picture { width: 130px; }

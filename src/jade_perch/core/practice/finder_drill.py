@@ -78,6 +78,8 @@ def _look_words(state: FinderState, eye: Eye) -> str:
         return "Not in the finder: its field is smaller than it is off."
     if eye == "main":
         return "In the main field: bring it to the middle before any screw."
+    if not state.was_centred:
+        return "In the finder; first centre it in the main tube, then its screws."
     return "In the finder: now its screws, while the tube stays where it is."
 
 

@@ -17,7 +17,7 @@ from jade_perch.core.practice.drill import Score, chance, counted, scored
 from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
 from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
-from jade_perch.core.practice.seen import Plane, Scenery, View, pair, rows, things_about
+from jade_perch.core.practice.seen import Scenery, View, nudges_arcmin, pair, rows, things_about
 from jade_perch.core.practice.sighted import (
     AimPoint,
     FinderState,
@@ -118,6 +118,7 @@ def scene_of_finder(state: FinderState) -> FinderScene:
         things=things_about(state.seed, state.chosen, state.scenery),
         target="star" if mark is None else "pole",
         target_words="the bright star" if mark is None else mark.words,
+        nudges_arcmin=nudges_arcmin(eye, radius_arcmin(state, eye)),
     )
     return FinderScene(
         view=view,

@@ -10,32 +10,32 @@ import ScrewHands from './ScrewHands.vue'
 /** One eye: main tube, finder or along the tube; the hands push, clamp and turn screws meanwhile. */
 const props = defineProps<{ scene: Schema<'FinderScene'> }>()
 const practice = usePractice()
-type Eye = Schema<'FinderScene'>['eye']
+type Eye = Schema<'View'>['eye']
 const EYES: Record<Eye, string> = { along: 'Along the tube', main: 'Main tube', finder: 'Finder' }
 const make = (hand: Partial<Schema<'FinderMove'>> & { kind: Schema<'FinderMove'>['kind'] }) =>
-  practice.make({ drill: 'finder', eye: props.scene.eye, landmark: 0, right: 0, up: 0, screw: 0, turns: 0, ...hand })
+  practice.make({ drill: 'finder', eye: props.scene.view.eye, landmark: 0, right: 0, up: 0, screw: 0, turns: 0, ...hand })
 const push = (right: number, up: number) => make({ kind: 'push', right, up })
 
 /** A star goes on between two answers. */
 const sinceS = ref(0)
 const minutes = shallowRef(0)
-const drifts = computed(() => Math.hypot(...props.scene.drift) > 0)
+const drifts = computed(() => Math.hypot(...props.scene.view.drift) > 0)
 const { next } = useFrames(() => drifts.value, () => { minutes.value = Math.max(0, practice.atS() - sinceS.value) / 60 })
 watch(() => props.scene, () => {
   sinceS.value = practice.run?.at_s ?? 0
   next()
 }, { immediate: true })
-const centre = computed(() => [0, 1].map(n => (props.scene.centre[n] ?? 0) - (props.scene.drift[n] ?? 0) * minutes.value))
+const centre = computed(() => [0, 1].map(n => (props.scene.view.centre[n] ?? 0) - (props.scene.view.drift[n] ?? 0) * minutes.value))
 </script>
 
 <template>
   <div class="finder-room">
     <div class="view">
-      <v-btn-toggle :model-value="scene.eye" role="group" mandatory divided variant="outlined"
+      <v-btn-toggle :model-value="scene.view.eye" role="group" mandatory divided variant="outlined"
         aria-label="Where the eye is" class="eyes" @update:model-value="make({ kind: 'look', eye: $event })">
         <v-btn v-for="(word, name) in EYES" :key="name" :value="name">{{ word }}</v-btn>
       </v-btn-toggle>
-      <SeenView :scene="scene" :centre="centre" class="seen" @push="push" />
+      <SeenView :view="scene.view" :centre="centre" class="seen" @push="push" />
     </div>
     <div class="hands">
       <div v-if="scene.marks.length" class="marks" role="group" aria-label="What to align on">
@@ -45,7 +45,7 @@ const centre = computed(() => [0, 1].map(n => (props.scene.centre[n] ?? 0) - (pr
       </div>
       <v-btn v-if="scene.has_clamps" class="edged" @click="make({ kind: scene.is_clamped ? 'unclamp' : 'clamp' })">
         {{ scene.is_clamped ? 'Clamps closed: open them' : 'Clamps open: close them' }}</v-btn>
-      <PushPad :nudges="scene.nudges_arcmin" @push="push" />
+      <PushPad :nudges="scene.view.nudges_arcmin" @push="push" />
       <ScrewHands :hours="scene.screw_hours" :turns="scene.turns" :turn-words="scene.turn_words"
         :name="scene.finder_name" @turn="(screw, turns) => make({ kind: 'screw', screw, turns })"
         @snug="make({ kind: 'snug' })" @middle="make({ kind: 'middle' })" />

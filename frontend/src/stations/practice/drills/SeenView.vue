@@ -3,17 +3,17 @@ import { computed, shallowRef, useTemplateRef, watch } from 'vue'
 import type { Schema } from '@/api/client'
 import { pointIn } from '@/drawings/dials/compass'
 
-/** What the eye sees: the scene as that view turns or mirrors it. Dragging or the arrow keys push the tube, not the picture. */
-const props = defineProps<{ scene: Schema<'FinderScene'>, centre: readonly number[] }>()
+/** What the eye sees, as that view turns or mirrors it. Dragging or the arrow keys push the tube, not the picture. */
+const props = defineProps<{ view: Schema<'View'>, centre: readonly number[] }>()
 const emit = defineEmits<{ push: [right: number, up: number] }>()
 const R = 150
-const scale = computed(() => R / props.scene.radius_arcmin)
+const scale = computed(() => R / props.view.radius_arcmin)
 /** A push under way, in arcmin; it is told when the hand lets go. */
 const held = shallowRef<{ x: number, y: number, right: number, up: number } | null>(null)
 const svg = useTemplateRef<SVGSVGElement>('svg')
 const place = computed(() => {
   const [right = 0, up = 0] = props.centre
-  const [[a, b], [c, d]] = props.scene.matrix
+  const [[a, b], [c, d]] = props.view.matrix
   const k = scale.value
   const [x, y] = [right + (held.value?.right ?? 0), up + (held.value?.up ?? 0)]
   return `matrix(${k * a} ${-k * c} ${-k * b} ${k * d} 0 0) translate(${-x} ${y})`
@@ -34,32 +34,32 @@ function onUp () {
   else held.value = null
 }
 // what was pushed is told by the answer; until then the picture stays where the hand left it
-watch(() => props.scene, () => { held.value = null })
+watch(() => props.view, () => { held.value = null })
 const WAYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
 function onKey (event: KeyboardEvent) {
   const way = WAYS[event.key]
   if (!way) return
   event.preventDefault()
-  const size = props.scene.nudges_arcmin[event.shiftKey ? 1 : 0] ?? 0
+  const size = props.view.nudges_arcmin[event.shiftKey ? 1 : 0] ?? 0
   emit('push', way[0] * size, way[1] * size)
 }
-const isSight = computed(() => ['dot', 'ring'].includes(props.scene.finder_kind))
+const isSight = computed(() => ['dot', 'ring'].includes(props.view.finder_kind))
 /** Lines keep their width however near one looks; what is too small to be seen is left out. */
-const shown = computed(() => props.scene.things.filter(one => one.kind === 'star' || one.size_arcmin * scale.value > 1.5))
+const shown = computed(() => props.view.things.filter(one => one.kind === 'star' || one.size_arcmin * scale.value > 1.5))
 const starR = (size: number) => Math.max(1, size * 3.2) / scale.value
 const tip = computed(() => 9 / scale.value)
-const words = computed(() => `${props.scene.target_words}, seen ${props.scene.eye === 'main' ? 'through the main tube' : props.scene.eye === 'finder' ? `through ${props.scene.finder_name}` : 'along the tube'}`)
+const words = computed(() => `${props.view.target_words}, seen ${props.view.eye === 'main' ? 'through the main tube' : props.view.eye === 'finder' ? `through ${props.view.finder_name}` : 'along the tube'}`)
 </script>
 
 <template>
-  <svg ref="svg" viewBox="-160 -160 320 320" class="seen" :class="scene.scenery" tabindex="0" role="application"
+  <svg ref="svg" viewBox="-160 -160 320 320" class="seen" :class="view.scenery" tabindex="0" role="application"
     :aria-label="`The view: ${words}. Drag, or use the arrow keys, to push the tube`" @pointerdown="onDown"
     @pointermove="onMove" @pointerup="onUp" @pointercancel="held = null" @keydown="onKey">
     <defs><clipPath id="seen-edge"><circle :r="R" /></clipPath></defs>
     <circle :r="R" class="sky" />
     <g clip-path="url(#seen-edge)">
       <g :transform="place">
-        <rect v-if="scene.scenery === 'day'" x="-20000" y="25" width="40000" height="40000" class="ground" />
+        <rect v-if="view.scenery === 'day'" x="-20000" y="25" width="40000" height="40000" class="ground" />
         <template v-for="(one, n) in shown" :key="n">
           <circle v-if="one.kind === 'star'" :cx="one.right" :cy="-one.up" :r="starR(one.size_arcmin)" class="star" />
           <g v-else :transform="`translate(${one.right} ${-one.up}) scale(${one.size_arcmin})`">
@@ -70,18 +70,18 @@ const words = computed(() => `${props.scene.target_words}, seen ${props.scene.ey
             <path v-else d="M-.02 0V-1.1H.02V0z" class="solid" />
           </g>
         </template>
-        <circle v-if="scene.target === 'star'" :r="starR(1.6)" class="star" />
+        <circle v-if="view.target === 'star'" :r="starR(1.6)" class="star" />
         <path v-else :d="`M${-tip / 2} 30V${tip}L0 0L${tip / 2} ${tip}V30z`" class="target" />
       </g>
-      <template v-if="scene.eye === 'finder'">
+      <template v-if="view.eye === 'finder'">
         <template v-if="isSight">
-          <circle v-if="scene.finder_kind === 'ring'" r="26" class="cross" />
-          <circle v-if="scene.finder_kind === 'ring'" r="62" class="cross" />
-          <circle r="5" class="dot" />
+          <circle v-if="view.finder_kind === 'ring'" r="26" class="cross" />
+          <circle v-if="view.finder_kind === 'ring'" r="62" class="cross" />
+          <circle r="4" class="dot" /><circle r="10" class="cross" />
         </template>
         <path v-else :d="`M${-R} 0H-9M9 0H${R}M0 ${-R}V-9M0 9V${R}`" class="cross" />
       </template>
-      <path v-else-if="scene.eye === 'along'" d="M-30 150L-8 8M30 150L8 8" class="cross" />
+      <path v-else-if="view.eye === 'along'" d="M-30 150L-8 8M30 150L8 8" class="cross" />
     </g>
     <circle :r="R" class="stop" />
   </svg>
