@@ -17,7 +17,15 @@ from jade_perch.core.practice.drill import Score, chance, counted, scored
 from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
 from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
-from jade_perch.core.practice.seen import Scenery, View, nudges_arcmin, pair, rows, things_about
+from jade_perch.core.practice.seen import (
+    Plane,
+    Scenery,
+    View,
+    nudges_arcmin,
+    pair,
+    rows,
+    things_about,
+)
 from jade_perch.core.practice.sighted import (
     AimPoint,
     FinderState,
