@@ -4499,6 +4499,62 @@ export interface components {
             words: string;
         };
         /**
+         * EyeView
+         * @description What the eye sees: the ``matrix`` times an offset from the view's middle.
+         *
+         *     ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on
+         *     against ``drift``, in arcmin a minute.  ``nudges_arcmin`` are a small and a large push of a hand
+         *     that looks this way.
+         */
+        EyeView: {
+            /** Centre */
+            centre: [
+                number,
+                number
+            ];
+            /** Drift */
+            drift: [
+                number,
+                number
+            ];
+            /**
+             * Eye
+             * @enum {string}
+             */
+            eye: "main" | "finder" | "along";
+            /** Finder Kind */
+            finder_kind: string;
+            /** Matrix */
+            matrix: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Nudges Arcmin */
+            nudges_arcmin: number[];
+            /** Radius Arcmin */
+            radius_arcmin: number;
+            /**
+             * Scenery
+             * @enum {string}
+             */
+            scenery: "day" | "night";
+            /**
+             * Target
+             * @enum {string}
+             */
+            target: "star" | "house" | "tree" | "pole" | "hill";
+            /** Target Words */
+            target_words: string;
+            /** Things */
+            things: components["schemas"]["Thing"][];
+        };
+        /**
          * Eyepiece
          * @description An eyepiece; a field, field stop or eye relief that is not known is None, never a guess.
          *
@@ -4829,7 +4885,7 @@ export interface components {
             turn_words: string[];
             /** Turns */
             turns: number[];
-            view: components["schemas"]["View-Output"];
+            view: components["schemas"]["EyeView"];
         };
         /**
          * FindingPath
@@ -8571,69 +8627,13 @@ export interface components {
          * View
          * @description What one looks at, and the rung one stands on; None stays as it is.
          */
-        "View-Input": {
+        View: {
             /** Rung Key */
             rung_key?: string | null;
             /** Target Key */
             target_key?: string | null;
             /** Telescope Id */
             telescope_id?: number | null;
-        };
-        /**
-         * View
-         * @description What the eye sees: the ``matrix`` times an offset from the view's middle.
-         *
-         *     ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on
-         *     against ``drift``, in arcmin a minute.  ``nudges_arcmin`` are a small and a large push of a hand
-         *     that looks this way.
-         */
-        "View-Output": {
-            /** Centre */
-            centre: [
-                number,
-                number
-            ];
-            /** Drift */
-            drift: [
-                number,
-                number
-            ];
-            /**
-             * Eye
-             * @enum {string}
-             */
-            eye: "main" | "finder" | "along";
-            /** Finder Kind */
-            finder_kind: string;
-            /** Matrix */
-            matrix: [
-                [
-                    number,
-                    number
-                ],
-                [
-                    number,
-                    number
-                ]
-            ];
-            /** Nudges Arcmin */
-            nudges_arcmin: number[];
-            /** Radius Arcmin */
-            radius_arcmin: number;
-            /**
-             * Scenery
-             * @enum {string}
-             */
-            scenery: "day" | "night";
-            /**
-             * Target
-             * @enum {string}
-             */
-            target: "star" | "house" | "tree" | "pole" | "hill";
-            /** Target Words */
-            target_words: string;
-            /** Things */
-            things: components["schemas"]["Thing"][];
         };
         /**
          * Viewer
@@ -13331,7 +13331,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["View-Input"];
+                "application/json": components["schemas"]["View"];
             };
         };
         responses: {

@@ -18,9 +18,9 @@ from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
 from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
 from jade_perch.core.practice.seen import (
+    EyeView,
     Plane,
     Scenery,
-    View,
     nudges_arcmin,
     pair,
     rows,
@@ -51,7 +51,7 @@ class FinderScene(Frozen):
     """What the eye sees now, what the hands may choose among, and how the finder's screws sit."""
 
     drill: Literal["finder"] = "finder"
-    view: View
+    view: EyeView
     finder_name: str
     is_borrowed: bool
     marks: list[AimPoint]
@@ -115,7 +115,7 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
 def scene_of_finder(state: FinderState) -> FinderScene:
     """Return what the eye sees where it is now.  Source: rules.md#orientation."""
     eye, mark = state.eye, state.mark
-    view = View(
+    view = EyeView(
         eye=eye,
         scenery=state.scenery,
         finder_kind=state.finder.kind,

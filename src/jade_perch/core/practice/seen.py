@@ -33,7 +33,7 @@ class Thing(Frozen):
     size_arcmin: float
 
 
-class View(Frozen):
+class EyeView(Frozen):
     """What the eye sees: the ``matrix`` times an offset from the view's middle.
 
     ``centre`` is where the view's middle stands from the target, (right, up) in arcmin; it goes on

@@ -10,7 +10,7 @@ import ScrewHands from './ScrewHands.vue'
 /** One eye: main tube, finder or along the tube; the hands push, clamp and turn screws meanwhile. */
 const props = defineProps<{ scene: Schema<'FinderScene'> }>()
 const practice = usePractice()
-type Eye = Schema<'View'>['eye']
+type Eye = Schema<'EyeView'>['eye']
 const EYES: Record<Eye, string> = { along: 'Along the tube', main: 'Main tube', finder: 'Finder' }
 const make = (hand: Partial<Schema<'FinderMove'>> & { kind: Schema<'FinderMove'>['kind'] }) =>
   practice.make({ drill: 'finder', eye: props.scene.view.eye, landmark: 0, right: 0, up: 0, screw: 0, turns: 0, ...hand })

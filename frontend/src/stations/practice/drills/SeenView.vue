@@ -4,7 +4,7 @@ import type { Schema } from '@/api/client'
 import { pointIn } from '@/drawings/dials/compass'
 
 /** What the eye sees, as that view turns or mirrors it. Dragging or the arrow keys push the tube, not the picture. */
-const props = defineProps<{ view: Schema<'View'>, centre: readonly number[] }>()
+const props = defineProps<{ view: Schema<'EyeView'>, centre: readonly number[] }>()
 const emit = defineEmits<{ push: [right: number, up: number] }>()
 const R = 150
 const scale = computed(() => R / props.view.radius_arcmin)
