@@ -3418,7 +3418,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "finder" | "level" | "sun";
+            drill: "level" | "finder" | "pointing" | "keep" | "sun";
             /** Seed */
             seed?: number | null;
             /**
@@ -3692,7 +3692,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "finder" | "level" | "sun";
+            drill: "level" | "finder" | "pointing" | "keep" | "sun";
             /** Is Passed */
             is_passed: boolean;
             /** Is Wanted */
@@ -3754,7 +3754,7 @@ export interface components {
             /** Cure */
             cure: string;
             /** Drill */
-            drill?: ("finder" | "level" | "sun") | null;
+            drill?: ("level" | "finder" | "pointing" | "keep" | "sun") | null;
             /** Key */
             key: string;
             /**
@@ -5104,6 +5104,52 @@ export interface components {
             top: components["schemas"]["Climb"];
         };
         /**
+         * Handling
+         * @description A mount as hands have it.
+         *
+         *     ``arcs`` are the ways its two axes move the tube, ``arc_words`` what they are called and
+         *     ``way_words`` where their two directions lead.  ``drift`` is how a target goes that nothing
+         *     follows, in arcmin a minute.
+         */
+        Handling: {
+            /** Arc Words */
+            arc_words: [
+                string,
+                string
+            ];
+            /** Arcs */
+            arcs: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /** Drift */
+            drift: [
+                number,
+                number
+            ];
+            /** Has Clamps */
+            has_clamps: boolean;
+            /** Has Knobs */
+            has_knobs: boolean;
+            /** Way Words */
+            way_words: [
+                [
+                    string,
+                    string
+                ],
+                [
+                    string,
+                    string
+                ]
+            ];
+        };
+        /**
          * Help
          * @description One change and what it would add to the margin; the word it would give.
          */
@@ -5287,6 +5333,65 @@ export interface components {
              * @enum {string}
              */
             state: "clear" | "gaps" | "closed" | "not known";
+        };
+        /**
+         * KeepMove
+         * @description One move: an axis turned by so many arcmin, or only time that goes by.
+         */
+        KeepMove: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * Axis
+             * @default 0
+             * @enum {integer}
+             */
+            axis: 0 | 1;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "keep";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "turn" | "wait";
+        };
+        /**
+         * KeepScene
+         * @description What is seen of it, by which arcs it is brought back, and until when this power lasts.
+         */
+        KeepScene: {
+            /** Amounts Arcmin */
+            amounts_arcmin: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "keep";
+            handling: components["schemas"]["Handling"];
+            /** Magnification */
+            magnification: number;
+            /** Next At S */
+            next_at_s: number;
+            /** Out S */
+            out_s: number;
+            /** Stage */
+            stage: number;
+            /** Stages */
+            stages: number;
+            view: components["schemas"]["EyeView"];
+            /** Whole S */
+            whole_s: number;
         };
         /**
          * Keeping
@@ -5813,7 +5918,7 @@ export interface components {
          */
         Made: {
             /** Move */
-            move: components["schemas"]["FinderMove"] | components["schemas"]["LevelMove"] | components["schemas"]["SunAnswer"];
+            move: components["schemas"]["FinderMove"] | components["schemas"]["LevelMove"] | components["schemas"]["PointingMove"] | components["schemas"]["KeepMove"] | components["schemas"]["SunAnswer"];
             /** Number */
             number: number;
         };
@@ -6633,6 +6738,68 @@ export interface components {
             words: string;
         };
         /**
+         * PointingMove
+         * @description One move: where the eye goes, a push (right, up) or a knob's turn in arcmin, a clamp.
+         */
+        PointingMove: {
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * Axis
+             * @default 0
+             * @enum {integer}
+             */
+            axis: 0 | 1;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "pointing";
+            /**
+             * Eye
+             * @default main
+             * @enum {string}
+             */
+            eye: "main" | "finder" | "along";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "look" | "push" | "knob" | "clamp" | "unclamp" | "ask" | "done";
+            /**
+             * Right
+             * @default 0
+             */
+            right: number;
+            /**
+             * Up
+             * @default 0
+             */
+            up: number;
+        };
+        /**
+         * PointingScene
+         * @description What the eye sees, how the mount is handled, and how long one gave oneself.
+         */
+        PointingScene: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "pointing";
+            handling: components["schemas"]["Handling"];
+            /** Is Clamped */
+            is_clamped: boolean;
+            /** Knob Arcmin */
+            knob_arcmin: number[];
+            /** Limit S */
+            limit_s: number | null;
+            view: components["schemas"]["EyeView"];
+        };
+        /**
          * Polaris
          * @description Polaris at one moment: how far from true north (east positive) and how high it seems.
          */
@@ -7137,7 +7304,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "finder" | "level" | "sun";
+            drill: "level" | "finder" | "pointing" | "keep" | "sun";
             /** Id */
             id: number;
             /** Is Over */
@@ -7149,7 +7316,7 @@ export interface components {
             /** Say */
             say: string;
             /** Scene */
-            scene: components["schemas"]["FinderScene"] | components["schemas"]["LevelScene"] | components["schemas"]["SunScene"];
+            scene: components["schemas"]["FinderScene"] | components["schemas"]["LevelScene"] | components["schemas"]["PointingScene"] | components["schemas"]["KeepScene"] | components["schemas"]["SunScene"];
             score: components["schemas"]["Score"] | null;
             /** Title */
             title: string;

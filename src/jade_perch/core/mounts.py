@@ -45,6 +45,11 @@ class MountTraits:
     has_clamps: bool = True
 
     @property
+    def has_knobs(self) -> bool:
+        """Whether it is moved finely by knobs or buttons.  Source: rules.md#steps."""
+        return "cables" in self.parts or self.needs_power
+
+    @property
     def reads_north(self) -> bool:
         """Whether anything on it is set by north.  Source: rules.md#steps."""
         return self.drive != "hand"

@@ -15,6 +15,14 @@ defineProps<{ drill: DrillName }>()
       <path d="M0 -34L62 34H-62z" class="wash" /><circle r="20" cy="10" class="glass" />
       <circle cx="7" cy="5" r="6" class="mark" />
     </template>
+    <template v-else-if="drill === 'pointing'">
+      <circle r="30" cx="34" class="glass" /><path d="M34 -8l2 6l6 2l-6 2l-2 6l-2 -6l-6 -2l6 -2z" class="mark" />
+      <path d="M-70 26L-20 2L-13 15L-63 39z" class="glass" /><path d="M-10 -4L2 -10" class="thin" />
+    </template>
+    <template v-else-if="drill === 'keep'">
+      <circle r="34" class="glass" /><circle r="4" cx="16" cy="-5" class="mark" />
+      <path d="M10 -3L-12 4M-12 4l9 1M-12 4l6 -7" class="thin" /><path d="M50 -18a26 26 0 0 1 0 36" class="thin" />
+    </template>
     <template v-else-if="drill === 'sun'">
       <circle r="15" cx="50" cy="-18" class="sun" />
       <path d="M50 -38V-36M30 -18H28M36 -32L35 -33M64 -32L65 -33M72 -18H70" class="sun" />

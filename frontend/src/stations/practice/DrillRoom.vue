@@ -5,7 +5,9 @@ import { useAttempt } from '@/shell/useAsked'
 import HonestMark from '@/shell/HonestMark.vue'
 import ScorePanel from './ScorePanel.vue'
 import FinderRoom from './drills/FinderRoom.vue'
+import KeepRoom from './drills/KeepRoom.vue'
 import LevelRoom from './drills/LevelRoom.vue'
+import PointingRoom from './drills/PointingRoom.vue'
 import SunRoom from './drills/SunRoom.vue'
 
 /** One drill: its instrument fills the screen, the mentor's one line stands under it, the score comes at its end. */
@@ -39,6 +41,8 @@ async function again () {
       <template v-else>
         <FinderRoom v-if="run.scene.drill === 'finder'" :scene="run.scene" class="instrument" />
         <LevelRoom v-else-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />
+        <PointingRoom v-else-if="run.scene.drill === 'pointing'" :scene="run.scene" class="instrument" />
+        <KeepRoom v-else-if="run.scene.drill === 'keep'" :scene="run.scene" class="instrument" />
         <SunRoom v-else-if="run.scene.drill === 'sun'" :scene="run.scene" class="instrument" />
         <p v-if="run.scene.drill !== 'sun'" class="say" role="status">{{ run.say }}</p>
       </template>
@@ -54,4 +58,20 @@ async function again () {
 .say { flex: none; font-size: 24px; line-height: 1.25; font-weight: 700; min-height: 2.5em; display: flex; align-items: center; border-top: 1px solid var(--line); padding-top: 8px; }
 .held { border-left: 6px solid var(--brass); padding-left: 10px; }
 @media (max-width: 699px) { .room { padding: 4px 12px 8px; } .say { font-size: 18px; } .head .v-btn { padding: 0 6px; } }
+</style>
+
+<style>
+/* what the eye sees, and what the hands do beside it */
+.drill-room { display: grid; grid-template-columns: minmax(0, 1fr) minmax(300px, 400px); gap: 20px; }
+.drill-room > .view { display: flex; flex-direction: column; gap: 8px; min-height: 0; align-items: center; }
+.drill-room .seen { flex: 1 1 0; min-height: 0; width: 100%; }
+.drill-room > .hands { display: grid; gap: 10px; align-content: center; min-height: 0; overflow-y: auto; }
+.drill-room .edged { border: 1px solid var(--edge); }
+.drill-room .left { font-size: 44px; line-height: 1; font-weight: 700; }
+.drill-room .hands > .row { display: flex; gap: 8px; } .drill-room .hands > .row .v-btn { flex: 1 1 0; }
+@media (max-width: 699px) {
+  .drill-room { display: flex; flex-direction: column; gap: 8px; overflow-y: auto; }
+  .drill-room > .hands, .drill-room > .view { flex: none; overflow: visible; }
+  .drill-room .seen { flex: none; height: min(70vw, 40dvh); }
+}
 </style>

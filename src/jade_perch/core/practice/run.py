@@ -26,11 +26,30 @@ from jade_perch.core.practice.finder_scene import (
     scene_of_finder,
     score_finder,
 )
+from jade_perch.core.practice.keep_drill import (
+    USUAL_S,
+    KeepMove,
+    KeepScene,
+    KeepState,
+    begin_keep,
+    scene_of_keep,
+    score_keep,
+    step_keep,
+)
 from jade_perch.core.practice.level_drill import (
     begin_level,
     scene_of_level,
     score_level,
     step_level,
+)
+from jade_perch.core.practice.pointing_drill import (
+    PointingMove,
+    PointingScene,
+    PointingState,
+    begin_pointing,
+    scene_of_pointing,
+    score_pointing,
+    step_pointing,
 )
 from jade_perch.core.practice.sighted import FinderMove, FinderState
 from jade_perch.core.practice.sun_drill import (
@@ -44,9 +63,15 @@ from jade_perch.core.practice.sun_drill import (
 )
 
 NOBODY = "you"  # who practises where the kit names nobody
-AnyMove = Annotated[FinderMove | LevelMove | SunAnswer, Field(discriminator="drill")]
-AnyState = Annotated[FinderState | LevelState | SunState, Field(discriminator="drill")]
-AnyScene = Annotated[FinderScene | LevelScene | SunScene, Field(discriminator="drill")]
+AnyMove = Annotated[
+    FinderMove | LevelMove | PointingMove | KeepMove | SunAnswer, Field(discriminator="drill")
+]
+AnyState = Annotated[
+    FinderState | LevelState | PointingState | KeepState | SunState, Field(discriminator="drill")
+]
+AnyScene = Annotated[
+    FinderScene | LevelScene | PointingScene | KeepScene | SunScene, Field(discriminator="drill")
+]
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,6 +108,24 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_level,
         scene=scene_of_level,
         score=lambda state, _: score_level(state),
+    ),
+    "pointing": Drill(
+        title="Bring it in",
+        words="A bright star into the longest eyepiece: clamps, tube, finder, field.",
+        begin=lambda desk, seed, way: begin_pointing(desk, seed, float(way) if way else None),
+        step=step_pointing,
+        scene=scene_of_pointing,
+        score=lambda state, _: score_pointing(state),
+        ways={"": "In my own time", "180": "In 3 minutes", "60": "In 1 minute"},
+    ),
+    "keep": Drill(
+        title="Keep it",
+        words="Hold a drifting target, by the right knob, at growing power.",
+        begin=lambda desk, seed, way: begin_keep(desk, seed, float(way or USUAL_S)),
+        step=step_keep,
+        scene=scene_of_keep,
+        score=lambda state, _: score_keep(state),
+        ways={"": "For 5 minutes", "60": "For 1 minute"},
     ),
     "sun": Drill(
         title="Never the Sun",

@@ -48,7 +48,7 @@ const isSight = computed(() => ['dot', 'ring'].includes(props.view.finder_kind))
 const shown = computed(() => props.view.things.filter(one => one.kind === 'star' || one.size_arcmin * scale.value > 1.5))
 const starR = (size: number) => Math.max(1, size * 3.2) / scale.value
 const tip = computed(() => 9 / scale.value)
-const words = computed(() => `${props.view.target_words}, seen ${props.view.eye === 'main' ? 'through the main tube' : props.view.eye === 'finder' ? `through ${props.view.finder_name}` : 'along the tube'}`)
+const words = computed(() => `${props.view.target_words}, seen ${props.view.eye === 'main' ? 'through the main tube' : props.view.eye === 'finder' ? 'through the finder' : 'along the tube'}`)
 </script>
 
 <template>
