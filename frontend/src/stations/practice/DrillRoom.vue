@@ -72,6 +72,6 @@ async function again () {
 @media (max-width: 699px) {
   .drill-room { display: flex; flex-direction: column; gap: 8px; overflow-y: auto; }
   .drill-room > .hands, .drill-room > .view { flex: none; overflow: visible; }
-  .drill-room .seen { flex: none; height: min(70vw, 40dvh); }
+  .drill-room .seen { flex: none; height: min(70vw, 36dvh); } .drill-room .left { font-size: 26px; }
 }
 </style>

@@ -44,7 +44,7 @@ async function begin (drill: DrillName, way = '') {
       <article class="card" aria-label="What is wrong?">
         <SymptomPicture picture="shadow" class="picture" />
         <h2>What is wrong?</h2>
-        <p>Nothing to see, black, a shadow, a blur: short questions lead to the cause.</p>
+        <p class="what">Short questions lead from what you see to its cause.</p>
         <p class="quiet small progress">By day or in the dark.</p>
         <div class="acts">
           <v-btn color="primary" variant="flat" :to="{ query: { wrong: '' } }">Find the cause</v-btn>
@@ -54,7 +54,7 @@ async function begin (drill: DrillName, way = '') {
         :aria-label="card.title">
         <DrillPicture :drill="card.drill" class="picture" />
         <h2>{{ card.title }}</h2>
-        <p>{{ card.words }}</p>
+        <p class="what">{{ card.words }}</p>
         <p class="quiet small progress"><span v-if="card.is_passed" class="tick" aria-hidden="true">✓</span>
           {{ card.progress }}</p>
         <p v-if="card.blocked" class="small">{{ card.blocked }} <router-link to="/kit">To the kit</router-link></p>
@@ -74,11 +74,11 @@ async function begin (drill: DrillName, way = '') {
 <style scoped>
 .wall { height: 100%; padding: 16px 20px; display: flex; flex-direction: column; gap: 14px; }
 .head { display: grid; gap: 2px; }
-.cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 260px), 1fr)); gap: 14px; }
-.card { border: 1px solid var(--line); border-radius: 12px; background: var(--surface); padding: 14px 16px; display: grid; gap: 6px; align-content: start; grid-template-rows: auto auto 1fr auto auto; }
-.wanted { border: 3px solid var(--sun); padding: 12px 14px; }
-.picture { height: 96px; width: 100%; }
-.acts { display: flex; gap: 8px; flex-wrap: wrap; }
-.tick { color: var(--jade); font-weight: 800; }
+.cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 214px), 1fr)); gap: 12px; }
+.card { border: 1px solid var(--line); border-radius: 12px; background: var(--surface); padding: 10px 14px 12px; display: grid; gap: 4px; align-content: start; grid-template-rows: auto auto 1fr auto auto; }
+.wanted { border: 3px solid var(--sun); padding: 8px 12px 10px; }
+.picture { height: 68px; width: 100%; }
+.acts { display: flex; gap: 4px; flex-wrap: wrap; } .acts .v-btn { padding: 0 10px; min-width: 56px; }
+.what { line-height: 1.3; } .tick { color: var(--jade); font-weight: 800; }
 @media (max-width: 699px) { .wall { padding: 12px; } .picture { height: 72px; } }
 </style>

@@ -16,6 +16,7 @@ from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.practice.ring import SNUG_TURNS, TRAVEL_TURNS
 from jade_perch.core.practice.seen import Eye
 from jade_perch.core.practice.sighted import (
+    MOST_PUSH_ARCMIN,
     FinderMove,
     FinderState,
     axis_off,
@@ -200,6 +201,7 @@ def _to_centre(state: FinderState) -> Advised:
 
 
 def _push(push_arcmin: Floats) -> FinderMove:
+    push_arcmin = np.clip(push_arcmin, -MOST_PUSH_ARCMIN, MOST_PUSH_ARCMIN)
     return FinderMove(kind="push", right=float(push_arcmin[0]), up=float(push_arcmin[1]))
 
 

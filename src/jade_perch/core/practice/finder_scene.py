@@ -40,6 +40,7 @@ LEVER_MM, PITCH_MM = (60.0, 130.0), (0.5, 0.8)  # of a finder nobody measured; o
 REAR_OFTEN = 0.7  # how often the screws hold the rear end; our estimate
 MOST_OFF = 0.75  # of a ring's travel a finder is off with its screws in the middle
 START_TURNS = 2.5  # so far from the middle its screws stand at first
+NEAR_SHARE = (0.08, 0.22)  # of the distance that is far enough: a trap that tells
 NEAREST_M = 6.0  # nothing nearer is aligned on
 MOST_ADVISED = 120  # moves after which a mentor has long finished
 
@@ -186,7 +187,9 @@ def _marks(dice: np.random.Generator, needed_m: float, scenery: Scenery) -> tupl
     if scenery == "night":
         return ()
     far_m = max(1500.0, 2 * needed_m)
-    near = _point(dice, "the gatepost", max(NEAREST_M, needed_m * dice.uniform(0.2, 0.6)), 60, 170)
+    near = _point(
+        dice, "the gatepost", max(NEAREST_M, needed_m * dice.uniform(*NEAR_SHARE)), 60, 170
+    )
     others = [
         _point(dice, "the chimney", needed_m * dice.uniform(1.5, 4), 40, 90),
         _point(dice, "the mast", far_m * dice.uniform(1, 3), 6, 24),

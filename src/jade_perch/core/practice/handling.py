@@ -40,7 +40,7 @@ class Handling(Frozen):
 def handling_of(desk: Desk, dice: np.random.Generator) -> Handling:
     """Return tonight's mount as hands have it, with a target by chance.
 
-    Source: rules.md#practice; rates as in rules.md#tracking, also south of the equator.
+    Source: rules.md#handling; rates as in rules.md#tracking, also south of the equator.
     """
     latitude_deg = USUAL_LATITUDE_DEG if desk.place is None else desk.place.latitude_deg
     altitude_deg = float(dice.uniform(LOWEST_DEG, HIGHEST_DEG))
@@ -52,12 +52,12 @@ def handling_of(desk: Desk, dice: np.random.Generator) -> Handling:
     return handled(desk.known_mount, drift)
 
 
-def handled(mount: Mount, drift: Floats) -> Handling:
+def handled(mount: Mount, drift_arcmin_per_min: Floats) -> Handling:
     """Return a mount as hands have it, for a target that drifts so, in arcmin a minute.
 
     Source: rules.md#practice.
     """
-    traits = mount.traits
+    traits, drift = mount.traits, drift_arcmin_per_min
     arcs = np.eye(2)
     words = ("sideways", "up and down")
     ways = (("left", "right"), ("down", "up"))

@@ -27,6 +27,7 @@ STAGES = 5  # powers one climbs through
 MOST_OUT_SHARE = 0.1  # of the time outside the field still counts as kept
 KNOB_ARCMIN, PUSH_ARCMIN = (1.5, 6.0), (5.0, 20.0)  # the finest a hand does, and more; estimates
 KNOB_SLIP, HAND_SLIP = 0.05, 0.25  # how far from the one meant, as a share; our estimates
+STANDING = 1e-12  # slower than this, squared, something stands
 PAST_SHARE = 0.7  # of the field's radius beyond its middle is pushed too far
 
 
@@ -134,7 +135,7 @@ def step_keep(state: KeepState, move: KeepMove) -> KeepState:
 def gone_on(state: KeepState, at_s: float) -> KeepState:
     """Return the target as it drifted on, and how long of it was outside: exactly, power by power.
 
-    Source: a straight line through a circle.
+    Source: rules.md#handling; a straight line through a circle.
     """
     drift = np.array(state.handling.drift) / 60
     place, now, out_s = np.array(state.place), state.at_s, state.out_s
@@ -153,12 +154,12 @@ def outside_s(start: Floats, moved: Floats, radius_arcmin: float, span_s: float)
 
     ``start`` is in arcmin from the middle, ``moved`` in arcmin a second.
 
-    Source: the two roots of |start + moved·t| = radius.
+    Source: rules.md#handling; the two roots of |start + moved·t| = radius.
     """
     a, b = float(moved @ moved), 2 * float(start @ moved)
     c = float(start @ start) - radius_arcmin**2
     root = b * b - 4 * a * c
-    if a == 0 or root <= 0:
+    if a < STANDING or root <= 0:
         return span_s if c > 0 else 0.0
     first, last = ((-b - np.sqrt(root)) / (2 * a), (-b + np.sqrt(root)) / (2 * a))
     inside = max(0.0, min(span_s, last) - max(0.0, first))

@@ -222,13 +222,16 @@ def advised_pointing(state: PointingState) -> tuple[str, PointingMove]:
         return "Open the clamps first.", PointingMove(kind="unclamp")
     where = next((one for one in VIEWS if is_seen(state, one)), None)
     if where is None:
-        back = target_at(state, "along")
         words = "It is out of sight: turn the tube back toward it."
-        return words, PointingMove(kind="push", right=float(back[0]), up=float(back[1]))
+        return words, _toward(target_at(state, "along"))
     if eye != where:
         return VIEWS[where][0], PointingMove(kind="look", eye=where)
-    at = target_at(state, eye)
-    return VIEWS[where][1], PointingMove(kind="push", right=float(at[0]), up=float(at[1]))
+    return VIEWS[where][1], _toward(target_at(state, eye))
+
+
+def _toward(push_arcmin: Floats) -> PointingMove:
+    right, up = np.clip(push_arcmin, -MOST_PUSH_ARCMIN, MOST_PUSH_ARCMIN)
+    return PointingMove(kind="push", right=float(right), up=float(up))
 
 
 def score_pointing(state: PointingState) -> Score:

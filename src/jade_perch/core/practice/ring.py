@@ -33,78 +33,78 @@ class Ring:
     toward: Floats
     is_sprung: bool
 
-    def rests(self, tips: Floats) -> Floats:
+    def rests(self, tips_turns: Floats) -> Floats:
         """Return where the tube rests with the screws' tips so far out, (right, up) in turns.
 
         Source: rules.md#practice; the lowest point that every tip allows.
         """
         if self.is_sprung:
-            return np.asarray(np.linalg.solve(self.toward, tips), float)
-        corners = self._corners(tips)
+            return np.asarray(np.linalg.solve(self.toward, tips_turns), float)
+        corners = self._corners(tips_turns)
         lowest = corners[:, 1] <= corners[:, 1].min() + TOUCHES
         return np.asarray(corners[lowest].mean(axis=0))
 
-    def play(self, tips: Floats) -> float:
+    def play(self, tips_turns: Floats) -> float:
         """Return how far a tube can rattle between the tips, in turns.
 
         Source: rules.md#practice.
         """
         if self.is_sprung:
             return 0.0
-        corners = self._corners(tips)
+        corners = self._corners(tips_turns)
         return float(np.ptp(corners, axis=0).max())
 
-    def turned(self, tips: Floats, screw: int, turns_out: float) -> tuple[Floats, float]:
+    def turned(self, tips_turns: Floats, screw: int, out_turns: float) -> tuple[Floats, float]:
         """Return the tips after one screw was turned, and by how many turns that was forced.
 
         Inwards it stops where nothing gives any more, and both ways at its own end.
 
         Source: rules.md#practice.
         """
-        after = tips.copy()
-        wanted = float(np.clip(tips[screw] + turns_out, -TRAVEL_TURNS, TRAVEL_TURNS))
+        after = tips_turns.copy()
+        wanted = float(np.clip(tips_turns[screw] + out_turns, -TRAVEL_TURNS, TRAVEL_TURNS))
         gives = wanted
-        if not self.is_sprung and turns_out < 0:
-            gives = max(wanted, min(float(tips[screw]), self._innermost(tips, screw)))
+        if not self.is_sprung and out_turns < 0:
+            gives = max(wanted, min(float(tips_turns[screw]), self._innermost(tips_turns, screw)))
         after[screw] = gives
         return after, gives - wanted
 
-    def snugged(self, tips: Floats, kept: int | None) -> Floats:
+    def snugged(self, tips_turns: Floats, kept: int | None) -> Floats:
         """Return the tips with every screw but one tightened, little by little, until all hold.
 
         ``kept`` is the screw that was loosened last, and is left; None tightens all.
 
         Source: rules.md#practice.
         """
-        movable = [n for n in range(len(tips)) if n != kept]
-        if len(tips) == 3:  # what the three leave between them is taken up evenly
-            after = tips.copy()
-            after[movable] -= max(0.0, float(tips.sum())) / len(movable)
+        movable = [n for n in range(len(tips_turns)) if n != kept]
+        if len(tips_turns) == 3:  # what the three leave between them is taken up evenly
+            after = tips_turns.copy()
+            after[movable] -= max(0.0, float(tips_turns.sum())) / len(movable)
             return after
         for _ in range(MOST_ROUNDS):
-            play = self.play(tips)
+            play = self.play(tips_turns)
             if play <= SNUG_TURNS / 2:
                 break
             for screw in movable:
-                tips, _ = self.turned(tips, screw, -max(FINEST_TURNS, play / 2))
-        return tips
+                tips_turns, _ = self.turned(tips_turns, screw, -max(FINEST_TURNS, play / 2))
+        return tips_turns
 
-    def _innermost(self, tips: Floats, screw: int) -> float:
+    def _innermost(self, tips_turns: Floats, screw: int) -> float:
         """Return how far in a screw can go before the others hold the tube against it."""
-        others = [n for n in range(len(tips)) if n != screw]
-        toward, out = self._walls(tips, others)
+        others = [n for n in range(len(tips_turns)) if n != screw]
+        toward, out = self._walls(tips_turns, others)
         corners = _corners(toward, out)
         return float((corners @ self.toward[screw]).min())
 
-    def _corners(self, tips: Floats) -> Floats:
-        toward, out = self._walls(tips, list(range(len(tips))))
+    def _corners(self, tips_turns: Floats) -> Floats:
+        toward, out = self._walls(tips_turns, list(range(len(tips_turns))))
         return _corners(toward, out)
 
-    def _walls(self, tips: Floats, screws: list[int]) -> tuple[Floats, Floats]:
+    def _walls(self, tips_turns: Floats, screws: list[int]) -> tuple[Floats, Floats]:
         angles = np.arange(WALLS) * 2 * np.pi / WALLS
         ring = np.stack([np.sin(angles), np.cos(angles)], axis=1)
         toward = np.concatenate([self.toward[screws], ring])
-        return toward, np.concatenate([tips[screws], np.full(WALLS, 2 * TRAVEL_TURNS)])
+        return toward, np.concatenate([tips_turns[screws], np.full(WALLS, 2 * TRAVEL_TURNS)])
 
 
 def ring_of(finder: Finder) -> Ring:

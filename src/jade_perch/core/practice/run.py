@@ -116,7 +116,7 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_pointing,
         scene=scene_of_pointing,
         score=lambda state, _: score_pointing(state),
-        ways={"": "In my own time", "180": "In 3 minutes", "60": "In 1 minute"},
+        ways={"": "Own time", "180": "3 min", "60": "1 min"},
     ),
     "keep": Drill(
         title="Keep it",
@@ -125,7 +125,7 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_keep,
         scene=scene_of_keep,
         score=lambda state, _: score_keep(state),
-        ways={"": "For 5 minutes", "60": "For 1 minute"},
+        ways={"": "5 min", "60": "1 min"},
     ),
     "sun": Drill(
         title="Never the Sun",

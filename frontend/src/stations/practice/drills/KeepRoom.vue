@@ -33,13 +33,13 @@ const left = computed(() => Math.max(0, props.scene.whole_s - nowS.value))
       <SeenView :view="scene.view" :centre="centre" class="seen" @push="push" />
     </div>
     <div class="hands">
-      <p class="figures left" role="timer">{{ minutesSeconds(left) }}</p>
-      <p class="quiet small">Outside the field so far: {{ scene.out_s.toFixed(0) }} s</p>
+      <p class="time"><span class="figures left" role="timer">{{ minutesSeconds(left) }}</span>
+        <span class="quiet small">outside so far: {{ scene.out_s.toFixed(0) }} s</span></p>
       <KnobPad :handling="scene.handling" :amounts="scene.amounts_arcmin" @turn="turn" />
     </div>
   </div>
 </template>
 
 <style scoped>
-.stage { display: flex; gap: 12px; align-items: baseline; } .stage b { font-size: 34px; }
+.time { display: flex; gap: 14px; align-items: baseline; } .stage { display: flex; gap: 12px; align-items: baseline; } .stage b { font-size: 34px; }
 </style>
