@@ -70,6 +70,7 @@ OPENINGS = (
     Opening("stations/eyepiece/PeopleSheet.vue", "eyepiece", (press("At the eyepiece"),), False),
     Opening("stations/eyepiece/AirSheet.vue", "eyepiece", (press("Air and sky"),), False),
     Opening("stations/eyepiece/RehearsalSheet.vue", "eyepiece", (press("^Rehearse"),), False),
+    Opening("stations/eyepiece/SymptomSheet.vue", "eyepiece", (press("b", "key"),)),
 )
 
 
@@ -140,6 +141,18 @@ def tabs(page: Page) -> Locator:
     return page.locator(", ".join(f'[aria-label="{name}"]' for name in TABS)).get_by_role("button")
 
 
+def cards(page: Page) -> Locator:
+    """The drills on their wall, each a room of its own."""
+    return page.locator('main[aria-label="practice"] article')
+
+
+def enter(page: Page, card: Locator) -> None:
+    """Begin a drill, or what else a card leads to."""
+    card.get_by_role("button").or_(card.get_by_role("link")).first.click()
+    page.get_by_role("button", name="All drills").wait_for()
+    settle(page)
+
+
 def words_of(one: Locator) -> str:
     """Return what stands on a tab or a step."""
     title = one.locator(".title")
@@ -163,6 +176,12 @@ def places(page: Page, only: Sequence[str] = ()) -> Iterator[str]:
         parts = steps(page) if steps(page).count() else tabs(page)
         if not parts.count():
             yield station
+        for card in range(cards(page).count()):
+            name = cards(page).nth(card).get_by_role("heading").inner_text()
+            enter(page, cards(page).nth(card))
+            yield f"{station}/{name}"
+            page.get_by_role("button", name="All drills").click()
+            settle(page)
         for part in range(parts.count()):
             one = parts.nth(part)
             (one.get_by_role("button") if station == "setup" else one).click()
@@ -174,7 +193,9 @@ def go(page: Page, place: str) -> None:
     """Go to one place by its name."""
     station, _, part = place.partition("/")
     to_station(page, station)
-    if part:
+    if station == "practice" and part:
+        enter(page, cards(page).filter(has=page.get_by_role("heading", name=part)))
+    elif part:
         parts = steps(page) if station == "setup" else tabs(page)
         one = parts.filter(has_text=re.compile(f"^\\W*\\d*\\W*{part}"))
         (one.get_by_role("button") if station == "setup" else one).first.click()

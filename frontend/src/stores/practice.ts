@@ -25,8 +25,11 @@ export const usePractice = defineStore('practice', () => {
     if (document.visibilityState === 'hidden') base = { atS: base.atS + Math.max(0, performance.now() - base.ms) / 1000, ms: performance.now() }
     else base.ms = performance.now()
   })
+  /** The round somebody is in; an answer about another one comes too late. */
+  let wanted: number | null = null
   function show (now: Run) {
     const isOther = run.value?.id !== now.id
+    if (now.id !== wanted || (!isOther && now.number < run.value!.number)) return
     run.value = now
     if (isOther || now.at_s > atS()) base = { atS: now.at_s, ms: performance.now() }
   }
@@ -39,7 +42,7 @@ export const usePractice = defineStore('practice', () => {
         const { id, number }: Run = run.value
         const now: Run = await call<Run>(`/practice/runs/${id}/moves`, { method: 'POST', json: { number, move: waiting.value[0] } })
         waiting.value = waiting.value.slice(1)
-        if (run.value?.id === id) show(now)
+        show(now)
         refusal.value = null
       }
     } catch (error) {
@@ -62,11 +65,13 @@ export const usePractice = defineStore('practice', () => {
     waiting.value = []
     refusal.value = null
     const now = await call<Run>('/practice/runs', { method: 'POST', json: { drill, way } })
+    wanted = now.id
     show(now)
     return now
   }
   async function open (id: number, keepsRefusal = false) {
-    if (run.value?.id !== id) waiting.value = []
+    if (wanted !== id) waiting.value = []
+    wanted = id
     try {
       const now = await call<Run>(`/practice/runs/${id}`, { isOnce: true })
       if (!waiting.value.length) show(now)

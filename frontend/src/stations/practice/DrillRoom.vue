@@ -25,7 +25,7 @@ async function again () {
 </script>
 
 <template>
-  <section class="room">
+  <section class="room" :data-moves="run?.number">
     <header class="head">
       <v-btn variant="text" @click="emit('leave')">All drills</v-btn>
       <h1>{{ run?.title ?? 'Practice' }}</h1>
@@ -36,8 +36,7 @@ async function again () {
       <button type="button" class="link-button" @click="practice.tell()">Try again</button></p>
     <p v-else-if="practice.refusal" role="alert">{{ practice.refusal.words }}</p>
     <template v-if="run">
-      <ScorePanel v-if="run.is_over && run.score" :score="run.score" :is-busy="beginning.isBusy.value" @again="again"
-        @leave="emit('leave')" />
+      <ScorePanel v-if="run.is_over && run.score" :score="run.score" :is-busy="beginning.isBusy.value" @again="again" />
       <template v-else>
         <FinderRoom v-if="run.scene.drill === 'finder'" :scene="run.scene" class="instrument" />
         <LevelRoom v-else-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />

@@ -4,7 +4,7 @@ import type { Schema } from '@/api/client'
 
 /** How a drill went: three sentences first; every move with what would have been better when it is asked for. */
 defineProps<{ score: Schema<'Score'>, isBusy: boolean }>()
-const emit = defineEmits<{ again: [], leave: [] }>()
+const emit = defineEmits<{ again: [] }>()
 const showsMoves = ref(false)
 </script>
 
@@ -17,7 +17,6 @@ const showsMoves = ref(false)
     <p v-if="score.quicker" class="quiet">{{ score.quicker }}</p>
     <div class="acts">
       <v-btn color="primary" variant="flat" :loading="isBusy" @click="emit('again')">Another round</v-btn>
-      <v-btn @click="emit('leave')">All drills</v-btn>
       <v-btn v-if="score.replay.length" variant="text" :aria-expanded="showsMoves" @click="showsMoves = !showsMoves">
         {{ showsMoves ? 'Hide the moves' : `Look back at ${score.replay.length} moves` }}</v-btn>
     </div>

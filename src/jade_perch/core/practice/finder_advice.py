@@ -50,6 +50,14 @@ def is_centred(state: FinderState) -> bool:
     return float(np.hypot(*state.tube)) <= CENTRED_SHARE * state.angles.limit_arcmin
 
 
+def saw_it_centred(state: FinderState) -> bool:
+    """Return whether somebody saw the target in the middle of the main field.
+
+    Source: rules.md#practice.
+    """
+    return state.was_centred or (state.eye == "main" and is_centred(state))
+
+
 def is_too_near(state: FinderState) -> bool:
     """Return whether a landmark is so near that crossing axes are off on a star.
 
@@ -113,7 +121,7 @@ def advised_finder(state: FinderState) -> Advised:
         return _to_landmark(state)
     if not is_centred(state):
         return _to_centre(state)
-    if not state.was_centred:
+    if not saw_it_centred(state):
         return _look("main", "Look through the main tube: is it in the middle?")
     if state.has_clamps and not state.is_clamped:
         words = "Close the clamps, so that turning screws moves nothing else."

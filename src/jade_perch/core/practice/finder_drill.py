@@ -19,6 +19,7 @@ from jade_perch.core.practice.finder_advice import (
     is_too_near,
     off_arcmin,
     play_turns,
+    saw_it_centred,
 )
 from jade_perch.core.practice.ring import FORCED_TURNS, SNUG_TURNS, TRAVEL_TURNS
 from jade_perch.core.practice.seen import Eye, Plane
@@ -208,7 +209,11 @@ def _with_tips(state: FinderState, tips: Floats, asked: Plane | None) -> FinderS
         round_, before = last.model_copy(update={"asked": both}), before[:-1]
     tries = (*before, round_.model_copy(update={"words": "part"}))[-REMEMBERED:]
     after = state.model_copy(
-        update={"tips": tuple(tips.tolist()), "tries": tries, "turned_since_look": True}
+        update={
+            "tips": tuple(tips.tolist()),
+            "tries": tries,
+            "turned_since_look": state.eye != "main",
+        }
     )
     rattles = "It rattles: the others have to follow."
     say = rattles if play_turns(after) > SNUG_TURNS else "Every screw holds."
@@ -218,7 +223,7 @@ def _with_tips(state: FinderState, tips: Floats, asked: Plane | None) -> FinderS
 def _before_a_screw(state: FinderState) -> FinderState:
     """Return the state with what a mentor says to turning a screw now."""
     said: list[tuple[Aspect, str, str]] = []
-    if not state.was_centred:
+    if not saw_it_centred(state):
         better = "first centre it in the main tube, then turn the finder's screws."
         said.append(
             ("order", "Screws were turned before the target stood in the main field", better)

@@ -5,6 +5,7 @@ from typing import Literal
 from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
 from jade_perch.core.practice.drill import chance
+from jade_perch.core.practice.spiral import OVERLAP
 
 Plane = tuple[float, float]
 Eye = Literal["main", "finder", "along"]
@@ -18,7 +19,7 @@ STARS_ARCMIN = (60.0, 200.0, 600.0, 600.0)  # the same of stars
 
 # a small and a large push, in radii of the view the eye is at; our choice
 NUDGES: dict[Eye, tuple[float, float]] = {
-    "main": (0.12, 0.8),
+    "main": (0.12, 2 * OVERLAP),  # a step of a spiral
     "finder": (0.1, 0.5),
     "along": (0.025, 0.2),
 }

@@ -37,7 +37,7 @@ const word = (n: number) => props.scene.step_words[n] ?? ''
 </script>
 
 <template>
-  <div class="level-room">
+  <div class="level-room" :aria-busy="!isStill">
     <div class="drawing">
       <LevelDial :bubble="drawn" :vial-divisions="scene.rings" :foot-azimuths="scene.foot_azimuths_deg"
         :next-foot="foot - 1" asked="" :by-bearing="false" :low-azimuth-deg="null" :can-point="false" />

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { ref, watch } from 'vue'
+import { nextTick, ref, useTemplateRef, watch } from 'vue'
 import type { Schema } from '@/api/client'
 import { usePractice } from '@/stores/practice'
 import SunPicture from './SunPicture.vue'
@@ -11,11 +11,17 @@ const practice = usePractice()
 const showsJudged = ref(false)
 watch(() => props.scene.judged?.why, (now, before) => { if (now && before !== undefined) showsJudged.value = true })
 watch(() => props.scene.scene, () => { showsJudged.value = !!props.scene.judged })
+// the keys go on with what comes next
+const room = useTemplateRef<HTMLElement>('room')
+watch(showsJudged, async now => {
+  await nextTick()
+  room.value?.querySelector<HTMLElement>(now ? '.on' : 'button.step')?.focus()
+})
 const answer = (choice: number) => practice.make({ drill: 'sun', choice, scene: props.scene.scene })
 </script>
 
 <template>
-  <div class="sun-room scroll-y">
+  <div ref="room" class="sun-room scroll-y">
     <template v-if="showsJudged && scene.judged">
       <p class="quiet">Scene {{ scene.scene - 1 }} of {{ scene.scenes }}</p>
       <h2 class="question" role="status">{{ scene.judged.why }}</h2>

@@ -1,0 +1,378 @@
+"""Practice by pointer and by keys: each drill to its end, the Sun's gate, every symptom."""
+
+import json
+import re
+import urllib.request
+from functools import partial
+
+import numpy as np
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from jade_perch.core.practice.symptoms import TREE
+from tests.drilling import UNSAFE
+from tests.hands import NUMBER, number
+
+from .conftest import PHONE, Server
+from .measuring import assert_red_alone
+from .test_kit_and_powers import send
+from .test_setup import choose_telescope, go_to
+
+HANDS = ["pointer", "keys"]
+BASE = 320.0  # how wide the drawing of a view is in its own units
+
+
+def press(page: Page, hand: str, one: Locator) -> None:
+    """Press something with one of the two kinds of hands."""
+    if hand == "pointer":
+        one.click()
+    else:
+        one.focus()
+        page.keyboard.press("Enter")
+
+
+def button(page: Page, name: str | re.Pattern[str], **which: object) -> Locator:
+    return page.get_by_role("button", name=name, **which)
+
+
+def begin(server: Server, page: Page, drill: str, **given: object) -> int:
+    """Begin a round whose chance is known, and go to it."""
+    run = send(server.url, "/practice/runs", {"drill": drill, **given})
+    page.goto(f"{server.url}/practice?run={run['id']}")
+    expect(page.get_by_role("heading", level=1, name=run["title"])).to_be_visible()
+    return run["id"]
+
+
+def told(server: Server, run: int) -> dict:
+    return json.load(urllib.request.urlopen(f"{server.url}/api/practice/runs/{run}"))
+
+
+def say(page: Page) -> Locator:
+    return page.locator(".say")
+
+
+def made(server: Server, page: Page, run: int, act: object) -> dict:
+    """Make one move by hand and return how the round stands once the page shows it."""
+    room = page.locator(".room")
+    expect(room).to_have_attribute("data-moves", str(told(server, run)["number"]))
+    before = str(room.get_attribute("data-moves"))
+    act()
+    expect(room).not_to_have_attribute("data-moves", before)
+    return told(server, run)
+
+
+def ask(server: Server, page: Page, run: int, hand: str) -> str:
+    one = button(page, re.compile("^Ask the (bench|mentor)"))
+    return made(server, page, run, lambda: press(page, hand, one))["say"]
+
+
+@pytest.mark.parametrize("hand", HANDS)
+def test_a_base_is_levelled_by_the_benchs_words(fresh_demo, new_page, hand):
+    choose_telescope(fresh_demo, "Dipper 77")
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "level", seed=5)
+    steps = told(fresh_demo, run)["scene"]["steps"]
+    for _ in range(20):
+        expect(page.locator(".level-room")).to_have_attribute("aria-busy", "false")
+        words = ask(fresh_demo, page, run, hand)
+        if words.startswith("Level enough"):
+            break
+        foot = re.search(r"(?:foot|leg) (\d)", words)[1]
+        press(page, hand, button(page, f"Foot {foot}"))
+        left = number(re.search(rf"({NUMBER}) (?:turns?|mm)", words)[1])
+        way = "↓" if "lower" in words else "↑"
+        for n, size in sorted(enumerate(steps), key=lambda one: -one[1]):
+            for _ in range(int(left / size + 1e-6)):
+                amount = button(page, re.compile(f"^{way}")).nth(n)
+                made(fresh_demo, page, run, partial(press, page, hand, amount))
+                left -= size
+        made(fresh_demo, page, run, partial(press, page, hand, button(page, "Tap the glass")))
+    press(page, hand, button(page, "It is level"))
+    expect(page.get_by_role("heading", name=re.compile("^Done"))).to_be_visible()
+    expect(page.locator(".sentences li")).to_have_count(3)
+    press(page, hand, button(page, re.compile("^Look back at")))
+    expect(page.get_by_text(re.compile(r"^foot \d up by")).first).to_be_visible()
+    press(page, hand, button(page, "All drills"))
+    expect(page.get_by_role("article", name="Level the base")).to_contain_text("1 round, 1 passed")
+
+
+def push_to_the_middle(server: Server, page: Page, run: int, hand: str) -> None:
+    """Push the tube by as much as the target is seen beside the middle, never mind how it turns."""
+    view = told(server, run)["scene"]["view"]
+    right, up = (-one for one in view["centre"])
+    drawing = page.get_by_role("application")
+    if hand == "keys":
+        small, large = view["nudges_arcmin"]
+        drawing.focus()
+        for size, keys in ((large, "Shift+"), (small, "")):
+            for amount, (more, less) in ((right, ("Right", "Left")), (up, ("Up", "Down"))):
+                times = int(abs(amount) / size + (0 if keys else 0.5))
+                for _ in range(times):
+                    key = f"{keys}Arrow{more if amount > 0 else less}"
+                    made(server, page, run, partial(page.keyboard.press, key))
+            right, up = (one - np.sign(one) * size * int(abs(one) / size) for one in (right, up))
+        return
+    box = drawing.bounding_box()
+    pixels = min(box["width"], box["height"]) / BASE * 150 / view["radius_arcmin"]
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+
+    def drag() -> None:
+        page.mouse.move(x, y)
+        page.mouse.down()
+        page.mouse.move(x + right * pixels / 2, y - up * pixels / 2)
+        page.mouse.move(x + right * pixels, y - up * pixels)
+        page.mouse.up()
+
+    made(server, page, run, drag)
+
+
+def choose_a_mark(page: Page, hand: str) -> None:
+    """Choose what stands far enough away and away from the Sun, by what is written on it."""
+    marks = page.get_by_role("group", name="What to align on").get_by_role("button")
+    far = []
+    for one in marks.all():
+        metres, sun = re.search(r"([\d.]+) m, (\d+)°", one.inner_text()).groups()
+        far.append(float(metres) if float(sun) >= 30 else 0.0)
+    press(page, hand, marks.nth(far.index(max(far))))
+
+
+def turn_screws(server: Server, page: Page, run: int, hand: str, words: str) -> None:
+    """Loosen what the sentence names by as much as it says, then let the others follow."""
+    for hour, turns in re.findall(rf"(\d+) o'clock ({NUMBER})", words):
+        press(page, hand, button(page, f"{hour} h", exact=True))
+        left = number(turns)
+        for name, size in (("1", 1.0), ("½", 0.5), ("⅛", 0.125)):
+            for _ in range(int(left / size + 1e-6)):
+                one = button(page, f"Out {name} turn", exact=True)
+                made(server, page, run, partial(press, page, hand, one))
+                left -= size
+    made(server, page, run, partial(press, page, hand, button(page, "Snug", exact=True)))
+
+
+def turn_two_screws(server: Server, page: Page, run: int, hand: str) -> None:
+    """Turn one screw until the target stands nearest the mark, then the other."""
+
+    def away() -> float:
+        return float(np.hypot(*told(server, run)["scene"]["view"]["centre"]))
+
+    def turn(way: str, name: str) -> None:
+        one = button(page, f"{way} {name} turn", exact=True)
+        made(server, page, run, partial(press, page, hand, one))
+
+    for hour in told(server, run)["scene"]["screw_hours"]:
+        press(page, hand, button(page, f"{hour} h", exact=True))
+        for name in ("1", "½", "⅛"):
+            for way, back in (("Out", "In"), ("In", "Out")):
+                before = away()
+                turn(way, name)
+                while away() < before:
+                    before = away()
+                    turn(way, name)
+                turn(back, name)
+
+
+LOOKS = {"main": "Main tube", "finder": "Finder", "along": "Along the tube"}
+
+
+def follow(server: Server, page: Page, run: int, hand: str, words: str) -> None:
+    """Do what a mentor's sentence says."""
+    act = partial(made, server, page, run)
+    if words.startswith("Choose"):
+        if button(page, "Clamps closed: open them").count():
+            act(partial(press, page, hand, button(page, "Clamps closed: open them")))
+        act(partial(choose_a_mark, page, hand))
+    elif "the clamps" in words:
+        is_open = words.startswith("Close")
+        name = "Clamps open: close them" if is_open else "Clamps closed: open them"
+        act(partial(press, page, hand, button(page, name)))
+    elif words.startswith("Push"):
+        push_to_the_middle(server, page, run, hand)
+    elif "spiral" in words:
+        way = re.search(r"(right|up|left|down)\.$", words)[1]
+        page.get_by_role("application").focus()
+        act(partial(page.keyboard.press, f"Shift+Arrow{way.capitalize()}"))
+    elif words.startswith("Turn one screw"):
+        turn_two_screws(server, page, run, hand)
+    elif words.startswith("Loosen"):
+        turn_screws(server, page, run, hand, words)
+    elif "snug" in words:
+        act(partial(press, page, hand, button(page, "Snug", exact=True)))
+    else:
+        where = "finder" if "finder" in words else "main" if "main" in words else "along"
+        act(partial(press, page, hand, button(page, LOOKS[where], exact=True)))
+
+
+@pytest.mark.parametrize(
+    ("hand", "way", "telescope"), [("pointer", "", "Wren 85"), ("keys", "night", "Dipper 77")]
+)
+def test_a_finder_is_aligned_by_the_benchs_words(fresh_demo, new_page, hand, way, telescope):
+    choose_telescope(fresh_demo, telescope)  # a dot on two screws; a ring of three
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "finder", seed=3, way=way)
+    for _ in range(40):
+        words = ask(fresh_demo, page, run, hand)
+        if words.startswith("Both agree"):
+            break
+        follow(fresh_demo, page, run, hand, words)
+    press(page, hand, button(page, "It is aligned"))
+    expect(page.get_by_role("heading", name=re.compile("^Done"))).to_be_visible()
+    expect(page.get_by_text("a mentor would have needed about")).to_be_visible()
+
+
+@pytest.mark.parametrize("hand", HANDS)
+def test_a_star_is_brought_in_with_the_clamps_opened_first(fresh_demo, new_page, hand):
+    choose_telescope(fresh_demo, "Dipper 77")
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "pointing", seed=8)
+    for _ in range(30):
+        words = ask(fresh_demo, page, run, hand)
+        if words.startswith("It stands"):
+            break
+        follow(fresh_demo, page, run, hand, words)
+    press(page, hand, button(page, "It is in"))
+    expect(page.get_by_role("heading", name=re.compile("^Done"))).to_be_visible()
+    expect(page.get_by_text(re.compile(r"^It took \d+:\d\d"))).to_be_visible()
+
+
+def test_a_forced_clamp_is_noticed(fresh_demo, new_page):
+    choose_telescope(fresh_demo, "Dipper 77")
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "pointing", seed=8)
+    made(fresh_demo, page, run, partial(button(page, "Push the tube right").click))
+    expect(say(page)).to_have_text(re.compile("^Open it first: forced"))
+
+
+@pytest.mark.parametrize("hand", HANDS)
+def test_a_target_is_kept_for_a_minute_by_its_own_clock(fresh_demo, new_page, hand):
+    choose_telescope(fresh_demo, "Dipper 77")
+    page = new_page(f"{fresh_demo.url}/practice")
+    page.clock.install()
+    run = begin(fresh_demo, page, "keep", seed=4, way="60")
+    west = button(page, "west")
+    for _ in range(9):
+        page.clock.run_for(6000)
+        scene = made(fresh_demo, page, run, partial(press, page, hand, west))["scene"]
+        expect(page.get_by_text(f"power {scene['stage']} of 5")).to_be_visible()
+    assert scene["stage"] >= 4
+    page.clock.run_for(8000)
+    expect(page.get_by_role("heading", name=re.compile("^(Done|Not yet)"))).to_be_visible()
+    expect(page.get_by_text(re.compile("^In the field for"))).to_be_visible()
+
+
+def answer_all(page: Page, hand: str, wrong_at: int = 0) -> None:
+    """Answer every scene by what is written on its steps."""
+    for scene in range(1, 11):
+        expect(page.get_by_text(f"Scene {scene} of 10")).to_be_visible()
+        steps = page.locator("button.step")
+        words = [one.strip() for one in steps.all_inner_texts()]
+        unsafe = [n for n, one in enumerate(words) if one in UNSAFE]
+        safe = button(page, "All four are safe")
+        right = steps.nth(unsafe[0]) if unsafe else safe
+        wrong = safe if unsafe else steps.first
+        press(page, hand, wrong if scene == wrong_at else right)
+        if scene < 10:
+            said = page.locator(".question")
+            expect(said).to_have_text(re.compile("^No" if scene == wrong_at else "^Right"))
+            expect(button(page, "Next scene")).to_be_focused()
+            press(page, hand, button(page, "Next scene"))
+
+
+@pytest.mark.parametrize("hand", HANDS)
+def test_no_solar_session_opens_before_the_sun_drill_is_passed_all_right(
+    fresh_demo, new_page, hand
+):
+    choose_telescope(fresh_demo, "Wren 85")
+    page = new_page(f"{fresh_demo.url}/setup")
+    go_to(page, "Sun guard")
+    button(page, "Look at the Sun").click()
+    expect(page.get_by_text("The Sun drill comes first")).to_be_visible()
+    expect(page.get_by_role("checkbox")).to_have_count(0)
+    page.get_by_role("link", name="To the Sun drill").click()
+    card = page.get_by_role("article", name="Never the Sun")
+    expect(card.get_by_role("button", name="Begin")).to_be_focused()
+    page.keyboard.press("Enter")
+    answer_all(page, hand, wrong_at=4)
+    expect(page.get_by_role("heading", name="Not yet.")).to_be_visible()
+    press(page, hand, button(page, "Another round"))
+    answer_all(page, hand)
+    expect(page.get_by_text("You may open a solar session")).to_be_visible()
+    press(page, hand, button(page, "All drills"))
+    expect(card).to_contain_text("Passed")
+    page.goto(f"{fresh_demo.url}/setup")
+    button(page, "Look at the Sun").click()
+    expect(page.get_by_text("The Sun drill comes first")).to_have_count(0)
+
+
+def ways_to_causes() -> dict[str, list[str]]:
+    """One way to each cause: the words of the symptom and of every answer."""
+    answers = {one.key: one.answers for one in TREE.questions}
+    found: dict[str, list[str]] = {}
+
+    def on(key: str, way: list[str]) -> None:
+        if key in answers:
+            for one in answers[key]:
+                on(one.to, [*way, one.words])
+        elif key not in found or len(way) < len(found[key]):
+            found[key] = way
+
+    for symptom in TREE.symptoms:
+        on(symptom.first, [symptom.words])
+    return found
+
+
+def test_every_symptom_leads_to_its_causes(demo_server, new_page):
+    page = new_page(f"{demo_server.url}/practice?wrong=")
+    causes = {one.key: one for one in TREE.causes}
+    for key, way in ways_to_causes().items():
+        for words in way:
+            button(page, words, exact=True).click()
+        expect(page.get_by_role("heading", level=2)).to_have_text(causes[key].cause)
+        expect(page.get_by_text(causes[key].cure)).to_be_visible()
+        expect(button(page, TREE.places[causes[key].place])).to_be_visible()
+        button(page, "Something else").click()
+    # where one stands is in the address: kept by a reload, left by going back
+    button(page, "It fogged").click()
+    button(page, "On the eyepiece").click()
+    page.reload()
+    expect(page.get_by_role("heading", level=2)).to_have_text(causes["breath"].cause)
+    page.go_back()
+    expect(page.get_by_role("heading", level=2)).to_have_text("Where does it sit?")
+
+
+def test_stuck_at_the_eyepiece_is_one_key_in_the_dark_also_when_nobody_answers(
+    fresh_demo, new_page
+):
+    page = new_page(f"{fresh_demo.url}/eyepiece", size=PHONE, regime="dark")
+    expect(button(page, "Stuck?")).to_be_visible()
+    expect(page.locator(".eyepiece")).to_be_visible()
+    with page.expect_response("**/api/practice/symptoms"):
+        page.reload()
+    expect(button(page, "Stuck?")).to_be_visible()
+    fresh_demo.stop()
+    page.keyboard.press("b")
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("button", name="It slides away").click()
+    sheet.get_by_role("button", name="Evenly, always the same way").click()
+    sheet.get_by_role("button", name="No, I push it").click()
+    expect(sheet).to_contain_text("The Earth turns")
+    assert_red_alone(page, "stuck")
+    page.keyboard.press("Escape")
+    expect(sheet).to_have_count(0)
+
+
+def test_a_move_waits_while_nobody_answers_and_is_made_once(fresh_demo, new_page):
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "level", seed=5)
+    fresh_demo.stop()
+    raise_it = button(page, re.compile("^↑")).first
+    raise_it.click()
+    raise_it.click()
+    expect(page.get_by_text("2 moves wait here")).to_be_visible()
+    fresh_demo.start()
+    expect(page.get_by_text("moves wait here")).to_have_count(0)
+    assert told(fresh_demo, run)["number"] == 2
+    other = new_page(f"{fresh_demo.url}/practice?run={run}")
+    button(other, re.compile("^↓")).first.click()
+    expect(say(other)).to_be_visible()
+    made(fresh_demo, page, run, raise_it.click)  # what the other window did is known here
+    assert told(fresh_demo, run)["number"] == 4
