@@ -20,6 +20,7 @@ from bench_hands import hands_table, measure_hands
 from bench_journal import a_life_in_the_journal
 from bench_large import a_large_catalogue, a_long_journal
 from bench_page import a_crowded_ladder, a_long_table, first_route, first_view
+from bench_practice import drill_frames, drill_steps
 from bench_setup import a_live_bubble, budget_in_one_pass
 from bench_sky import cards_of_a_dozen, orders_of_an_evening, sixty_nights, whole_catalogue
 from jade_perch.core.evening.case import best_case
@@ -219,6 +220,8 @@ BENCHES = (
     first_route,
     first_view,
     a_long_table,
+    drill_steps,
+    drill_frames,
 )
 
 

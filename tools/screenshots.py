@@ -27,6 +27,8 @@ VIEWS = (
     ("tonight-phone", "plan?tab=tonight", PHONE, "dark"),
     ("journal", "journal", WIDE, "daylight"),
     ("journal-lists", "journal?tab=lists", WIDE, "dusk"),
+    ("practice", "practice", WIDE, "daylight"),
+    ("stuck-phone", "practice?wrong=slides.how_soon.has_drive", PHONE, "dark"),
 )
 COPIED = re.compile("^Copied ")  # when, and to which folder of whoever takes the pictures
 # what comes last on a view that takes its time
@@ -50,12 +52,6 @@ def point(page: Page, name: str, right: float, up: float) -> None:
     page.mouse.move(5, 5)
 
 
-def assemble(page: Page) -> None:
-    for _ in range(2):
-        page.get_by_role("button", name="Done, next").click()
-        settle(page)
-
-
 def level(page: Page) -> None:
     point(page, "^Bubble", -0.2, 0.17)
 
@@ -72,18 +68,11 @@ def finder(page: Page) -> None:
     point(page, "^The finder", -0.32, 0.26)
 
 
-def nothing(page: Page) -> None:
-    page.get_by_role("heading", level=1).first.wait_for()
-
-
 # picture, step, telescope, size, regime, what is done first
 STEPS = (
-    ("setup-assemble", "Put together", 2, WIDE, "daylight", assemble),
     ("setup-level", "Level", 4, WIDE, "daylight", level),
     ("setup-sun", "Sun guard", 4, WIDE, "daylight", sun),
     ("setup-finder", "Finder", 4, WIDE, "dark", finder),
-    ("setup-budget", "Minutes in the field", 4, WIDE, "daylight", nothing),
-    ("setup-phone", "Level", 4, PHONE, "dark", level),
 )
 
 
@@ -109,6 +98,28 @@ def in_the_dark(browser: Browser) -> None:
         close_notice(page)
         page.screenshot(path=OUT / f"{name}.png")
         page.context.close()
+
+
+def a_drill(browser: Browser) -> None:
+    """A finder that is off, as its drill shows it."""
+    choose(4)
+    run = post("practice/runs", {"drill": "finder", "seed": 12})
+
+    def make(**move: object) -> None:
+        told = {"number": run["number"], "move": {"drill": "finder", **move}}
+        run.update(post(f"practice/runs/{run['id']}/moves", told))
+
+    make(kind="unclamp")
+    make(kind="choose", landmark=3)
+    for eye in ("along", "main", "main", "main"):
+        make(kind="look", eye=eye)
+        right, up = run["scene"]["view"]["centre"]  # type: ignore[index]
+        make(kind="push", right=-right, up=-up)
+    make(kind="clamp")
+    make(kind="look", eye="finder")
+    page = open_page(browser, f"practice?run={run['id']}", WIDE, "daylight")
+    page.screenshot(path=OUT / "practice-finder.png")
+    page.context.close()
 
 
 def wait_for(url: str) -> None:
@@ -149,11 +160,15 @@ def close_notice(page: Page) -> None:
         notice.first.wait_for(state="hidden")
 
 
-def post(path: str, values: dict[str, object], method: str = "POST") -> None:
+def post(path: str, values: dict[str, object], method: str = "POST") -> dict[str, object]:
+    """Tell the application something and return what it answers."""
     url = f"http://127.0.0.1:{PORT}/api/{path}"
     headers = {"Content-Type": "application/json"}
     body = json.dumps(values).encode()
-    urllib.request.urlopen(urllib.request.Request(url, body, headers, method=method)).read()
+    request = urllib.request.Request(url, body, headers, method=method)
+    with urllib.request.urlopen(request) as answer:
+        found: dict[str, object] = json.loads(answer.read() or "{}")
+    return found
 
 
 def choose(telescope_id: int) -> None:
@@ -193,12 +208,13 @@ def main() -> int:
                 close_notice(page)
                 page.screenshot(path=OUT / f"{name}.png")
                 page.context.close()
+            a_drill(browser)
             in_the_dark(browser)
             browser.close()
         finally:
             server.terminate()
             server.wait()
-    print(f"{len(VIEWS) + len(STEPS) + len(HOURS)} pictures in {OUT.name}/")
+    print(f"{len(VIEWS) + len(STEPS) + len(HOURS) + 1} pictures in {OUT.name}/")
     return 0
 
 

@@ -6790,7 +6790,11 @@ export interface components {
              * @enum {string}
              */
             drill: "pointing";
+            /** Finder Name */
+            finder_name: string;
             handling: components["schemas"]["Handling"];
+            /** Is Borrowed */
+            is_borrowed: boolean;
             /** Is Clamped */
             is_clamped: boolean;
             /** Knob Arcmin */

@@ -4,6 +4,7 @@ from secrets import randbelow
 
 from jade_perch.api.dependencies import Db, TheClock, TheDesk
 from jade_perch.api.stations import station
+from jade_perch.core.fields import Id
 from jade_perch.core.practice.drill import MOST_SEED
 from jade_perch.core.practice.run import Begin, Made, RunShown, begun, shown
 from jade_perch.core.practice.symptoms import TREE, SymptomTree
@@ -35,12 +36,12 @@ def begin(given: Begin, db: Db, desk: TheDesk, clock: TheClock) -> RunShown:
 
 
 @router.get("/runs/{run_id}")
-def get_run(run_id: int, db: Db) -> RunShown:
+def get_run(run_id: Id, db: Db) -> RunShown:
     """Return a round as it stands."""
     return shown(get_item(db, RUNS, run_id))
 
 
 @router.post("/runs/{run_id}/moves")
-def move(run_id: int, made: Made, db: Db, clock: TheClock) -> RunShown:
+def move(run_id: Id, made: Made, db: Db, clock: TheClock) -> RunShown:
     """Make one move; told again it is made once.  Refused where another window moved first."""
     return shown(make_move(db, run_id, made, clock.real_utc()))

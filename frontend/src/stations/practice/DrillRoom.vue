@@ -64,7 +64,7 @@ async function again () {
 .drill-room { display: grid; grid-template-columns: minmax(0, 1fr) minmax(300px, 400px); gap: 20px; }
 .drill-room > .view { display: flex; flex-direction: column; gap: 8px; min-height: 0; align-items: center; }
 .drill-room .seen { flex: 1 1 0; min-height: 0; width: 100%; }
-.drill-room > .hands { display: grid; gap: 10px; align-content: center; min-height: 0; overflow-y: auto; }
+.drill-room > .hands { display: grid; gap: 8px; align-content: safe center; min-height: 0; overflow-y: auto; }
 .drill-room .edged { border: 1px solid var(--edge); }
 .drill-room .left { font-size: 44px; line-height: 1; font-weight: 700; }
 .drill-room .hands > .row { display: flex; gap: 8px; } .drill-room .hands > .row .v-btn { flex: 1 1 0; }

@@ -78,7 +78,7 @@ async function begin (drill: DrillName, way = '') {
 .card { border: 1px solid var(--line); border-radius: 12px; background: var(--surface); padding: 10px 14px 12px; display: grid; gap: 4px; align-content: start; grid-template-rows: auto auto 1fr auto auto; }
 .wanted { border: 3px solid var(--sun); padding: 8px 12px 10px; }
 .picture { height: 68px; width: 100%; }
-.acts { display: flex; gap: 4px; flex-wrap: wrap; } .acts .v-btn { padding: 0 10px; min-width: 56px; }
+.acts { display: flex; gap: 4px; flex-wrap: wrap; } .acts .v-btn { padding: 0 10px; min-width: 48px; }
 .what { line-height: 1.3; } .tick { color: var(--jade); font-weight: 800; }
 @media (max-width: 699px) { .wall { padding: 12px; } .picture { height: 72px; } }
 </style>

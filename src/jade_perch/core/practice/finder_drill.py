@@ -76,7 +76,9 @@ def _look_words(state: FinderState, eye: Eye) -> str:
     if seen_in(state, eye) is None:
         if eye == "main":
             return "Not in the field: sight along the tube, then sweep a spiral."
-        return "Not in the finder: its field is smaller than it is off."
+        if not saw_it_centred(state):
+            return "Not in the finder: first bring it into the main tube."
+        return "Not in the finder: it is off by more than its field shows."
     if eye == "main":
         return "In the main field: bring it to the middle before any screw."
     if not state.was_centred:

@@ -84,6 +84,8 @@ class PointingState(Frozen):
     matrix: tuple[Plane, Plane]
     finder_matrix: tuple[Plane, Plane]
     finder_kind: str
+    finder_name: str
+    is_borrowed: bool
     finder_radius_arcmin: float
     main_radius_arcmin: float
     limit_s: float | None
@@ -106,6 +108,8 @@ class PointingScene(Frozen):
 
     drill: Literal["pointing"] = "pointing"
     view: EyeView
+    finder_name: str
+    is_borrowed: bool
     handling: Handling
     is_clamped: bool
     limit_s: float | None
@@ -136,6 +140,8 @@ def begin_pointing(desk: Desk, seed: int, limit_s: float | None = None) -> Point
         matrix=rows(np.array(telescope_orientation(telescope, desk.diagonal).matrix)),
         finder_matrix=rows(angles.matrix),
         finder_kind=finder.kind,
+        finder_name=finder.name,
+        is_borrowed=not desk.finders,
         finder_radius_arcmin=finder_field_deg(finder)[0] * 30,
         main_radius_arcmin=longest_deg * 30,
         limit_s=limit_s,
@@ -203,6 +209,8 @@ def scene_of_pointing(state: PointingState) -> PointingScene:
     )
     return PointingScene(
         view=view,
+        finder_name=state.finder_name,
+        is_borrowed=state.is_borrowed,
         handling=state.handling,
         is_clamped=state.is_clamped,
         limit_s=state.limit_s,

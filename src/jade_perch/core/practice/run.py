@@ -116,7 +116,7 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_pointing,
         scene=scene_of_pointing,
         score=lambda state, _: score_pointing(state),
-        ways={"": "Own time", "180": "3 min", "60": "1 min"},
+        ways={"": "Free", "180": "3 min", "60": "1 min"},
     ),
     "keep": Drill(
         title="Keep it",

@@ -55,6 +55,14 @@ class EyeView(Frozen):
     nudges_arcmin: list[float]
 
 
+def _beside(thing: Thing) -> Thing:
+    """Return something moved aside where it would stand before the target."""
+    if thing.kind == "hill" or abs(thing.right) > thing.size_arcmin:
+        return thing
+    aside = 1.5 * thing.size_arcmin
+    return thing.model_copy(update={"right": aside if thing.right >= 0 else -aside})
+
+
 def nudges_arcmin(eye: Eye, view_radius_arcmin: float) -> list[float]:
     """Return a small and a large push for a view of some radius.  Source: our own choice."""
     return [share * view_radius_arcmin for share in NUDGES[eye]]
@@ -77,11 +85,13 @@ def things_about(seed: int, target: int, scenery: Scenery) -> list[Thing]:
         ]
     kinds: tuple[ThingKind, ...] = ("house", "tree", "pole", "tree", "hill")
     found = [
-        Thing(
-            kind=kinds[n % len(kinds)],
-            right=float(dice.normal(0, 3 * scale)),
-            up=float(GROUND_ARCMIN - abs(dice.normal(0, 0.2)) * scale),
-            size_arcmin=float(scale * dice.uniform(0.3, 0.9)),
+        _beside(
+            Thing(
+                kind=kinds[n % len(kinds)],
+                right=float(dice.normal(0, 3 * scale)),
+                up=float(GROUND_ARCMIN - abs(dice.normal(0, 0.2)) * scale),
+                size_arcmin=float(scale * dice.uniform(0.3, 0.9)),
+            )
         )
         for scale in SCALES_ARCMIN
         for n in range(THINGS_A_SCALE)

@@ -3,7 +3,7 @@ import type { Schema } from '@/api/client'
 
 /** Where the one eye is. */
 type Eye = Schema<'EyeView'>['eye']
-defineProps<{ eye: Eye }>()
+defineProps<{ eye: Eye, finderName: string, isBorrowed: boolean }>()
 const emit = defineEmits<{ look: [eye: Eye] }>()
 const EYES: Record<Eye, string> = { along: 'Along the tube', finder: 'Finder', main: 'Main tube' }
 </script>
@@ -13,6 +13,8 @@ const EYES: Record<Eye, string> = { along: 'Along the tube', finder: 'Finder', m
     class="eyes" @update:model-value="emit('look', $event)">
     <v-btn v-for="(word, name) in EYES" :key="name" :value="name">{{ word }}</v-btn>
   </v-btn-toggle>
+  <p v-if="isBorrowed" class="quiet small">No finder on this telescope in your kit: one is lent for the drill.</p>
+  <p v-else class="quiet small">{{ finderName }}</p>
 </template>
 
 <style scoped>

@@ -20,7 +20,8 @@ const { centre } = useDrift(() => props.scene.view)
 <template>
   <div class="drill-room">
     <div class="view">
-      <EyeToggle :eye="scene.view.eye" @look="make({ kind: 'look', eye: $event })" />
+      <EyeToggle :eye="scene.view.eye" :finder-name="scene.finder_name" :is-borrowed="scene.is_borrowed"
+        @look="make({ kind: 'look', eye: $event })" />
       <SeenView :view="scene.view" :centre="centre" class="seen" @push="push" />
     </div>
     <div class="hands">

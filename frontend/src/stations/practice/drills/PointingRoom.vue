@@ -22,7 +22,8 @@ const left = computed(() => props.scene.limit_s === null || props.scene.limit_s 
 <template>
   <div class="drill-room">
     <div class="view">
-      <EyeToggle :eye="scene.view.eye" @look="make({ kind: 'look', eye: $event })" />
+      <EyeToggle :eye="scene.view.eye" :finder-name="scene.finder_name" :is-borrowed="scene.is_borrowed"
+        @look="make({ kind: 'look', eye: $event })" />
       <SeenView :view="scene.view" :centre="centre" class="seen" @push="push" />
     </div>
     <div class="hands">
