@@ -23,6 +23,7 @@ MOVES = {
     "level": {"kind": "turn", "foot": 1, "amount": 1},
     "finder": {"kind": "snug"},
     "pointing": {"kind": "push", "right": 10},
+    "focus": {"kind": "turn", "turns": 0.1},
     "keep": {"kind": "turn", "amount": 2},
     "sun": {"choice": 1, "scene": 1},
 }

@@ -242,6 +242,45 @@ def test_a_forced_clamp_is_noticed(fresh_demo, new_page):
     expect(say(page)).to_have_text(re.compile("^Open it first: forced"))
 
 
+def focus(server: Server, page: Page, run: int, hand: str, words: str) -> None:
+    """Turn as long as the disc shrinks, by ever less; a hair too far is turned back."""
+    ways = ("Out", "In") if words.startswith("Turn out") else ("In", "Out")
+
+    def width() -> float:
+        return told(server, run)["scene"]["disc_share"]
+
+    for amount in ("a lot", "a little", "a hair"):
+        for way, back in (ways, ways[::-1]):
+            before = width()
+            one, other = button(page, f"{way} {amount}"), button(page, f"{back} {amount}")
+            made(server, page, run, partial(press, page, hand, one))
+            while width() < before:
+                before = width()
+                made(server, page, run, partial(press, page, hand, one))
+            made(server, page, run, partial(press, page, hand, other))
+
+
+@pytest.mark.parametrize("hand", HANDS)
+def test_focus_is_found_for_every_eye_and_told_from_pointing(fresh_demo, new_page, hand):
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "focus", seed=6)
+    act = partial(made, fresh_demo, page, run)
+    for _ in range(40):
+        words = ask(fresh_demo, page, run, hand)
+        if words.startswith("It is the"):
+            break
+        if "lock" in words:
+            act(partial(press, page, hand, button(page, "Open the focuser's lock")))
+        elif words.startswith("Smallest"):
+            act(partial(press, page, hand, button(page, "It is sharp")))
+        elif "through" in words:
+            act(partial(press, page, hand, button(page, "In a lot")))
+        else:
+            focus(fresh_demo, page, run, hand, words)
+    press(page, hand, button(page, words.split(":")[0]))
+    expect(page.get_by_role("heading", name=re.compile("^Done"))).to_be_visible()
+
+
 @pytest.mark.parametrize("hand", HANDS)
 def test_a_target_is_kept_for_a_minute_by_its_own_clock(fresh_demo, new_page, hand):
     choose_telescope(fresh_demo, "Dipper 77")

@@ -3418,7 +3418,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "pointing" | "keep" | "sun";
+            drill: "level" | "finder" | "focus" | "pointing" | "keep" | "sun";
             /** Seed */
             seed?: number | null;
             /**
@@ -3692,7 +3692,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "pointing" | "keep" | "sun";
+            drill: "level" | "finder" | "focus" | "pointing" | "keep" | "sun";
             /** Is Passed */
             is_passed: boolean;
             /** Is Wanted */
@@ -3754,7 +3754,7 @@ export interface components {
             /** Cure */
             cure: string;
             /** Drill */
-            drill?: ("level" | "finder" | "pointing" | "keep" | "sun") | null;
+            drill?: ("level" | "finder" | "focus" | "pointing" | "keep" | "sun") | null;
             /** Key */
             key: string;
             /**
@@ -4947,6 +4947,71 @@ export interface components {
             on: "landmark" | "star";
         };
         /**
+         * FocusMove
+         * @description One move: a turn outward positive, the lock, "it is sharp", or what is wrong.
+         */
+        FocusMove: {
+            /**
+             * Answer
+             * @default focus
+             * @enum {string}
+             */
+            answer: "focus" | "pointing";
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "focus";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "turn" | "unlock" | "sharp" | "say" | "ask";
+            /**
+             * Turns
+             * @default 0
+             */
+            turns: number;
+        };
+        /**
+         * FocusScene
+         * @description What is seen: a disc ``disc_share`` of the field wide, None where nothing is in it.
+         *
+         *     ``shadow_share`` is the secondary's shadow in that disc.
+         */
+        FocusScene: {
+            /** Disc Share */
+            disc_share: number | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "focus";
+            /** Eyepiece Mm */
+            eyepiece_mm: number;
+            /** Is Locked */
+            is_locked: boolean;
+            /** Is Question */
+            is_question: boolean;
+            /** Shadow Share */
+            shadow_share: number;
+            /** Stage */
+            stage: number;
+            /** Stages */
+            stages: number;
+            /** Turn Words */
+            turn_words: string[];
+            /** Turns */
+            turns: number[];
+            /** Who */
+            who: string;
+        };
+        /**
          * Foot
          * @description One foot of the drawing: its number and where it stands, clockwise in degrees.
          */
@@ -5918,7 +5983,7 @@ export interface components {
          */
         Made: {
             /** Move */
-            move: components["schemas"]["FinderMove"] | components["schemas"]["LevelMove"] | components["schemas"]["PointingMove"] | components["schemas"]["KeepMove"] | components["schemas"]["SunAnswer"];
+            move: components["schemas"]["FinderMove"] | components["schemas"]["LevelMove"] | components["schemas"]["FocusMove"] | components["schemas"]["PointingMove"] | components["schemas"]["KeepMove"] | components["schemas"]["SunAnswer"];
             /** Number */
             number: number;
         };
@@ -7308,7 +7373,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "pointing" | "keep" | "sun";
+            drill: "level" | "finder" | "focus" | "pointing" | "keep" | "sun";
             /** Id */
             id: number;
             /** Is Over */
@@ -7320,7 +7385,7 @@ export interface components {
             /** Say */
             say: string;
             /** Scene */
-            scene: components["schemas"]["FinderScene"] | components["schemas"]["LevelScene"] | components["schemas"]["PointingScene"] | components["schemas"]["KeepScene"] | components["schemas"]["SunScene"];
+            scene: components["schemas"]["FinderScene"] | components["schemas"]["LevelScene"] | components["schemas"]["FocusScene"] | components["schemas"]["PointingScene"] | components["schemas"]["KeepScene"] | components["schemas"]["SunScene"];
             score: components["schemas"]["Score"] | null;
             /** Title */
             title: string;

@@ -15,6 +15,10 @@ defineProps<{ drill: DrillName }>()
       <path d="M0 -34L62 34H-62z" class="wash" /><circle r="20" cy="10" class="glass" />
       <circle cx="7" cy="5" r="6" class="mark" />
     </template>
+    <template v-else-if="drill === 'focus'">
+      <circle r="32" class="glass" /><circle r="18" class="thin" /><circle r="10" class="thin" />
+      <circle r="3" class="mark" /><path d="M48 -22a30 30 0 0 1 0 44M48 22l-2 -9M48 22l8 -5" class="thin" />
+    </template>
     <template v-else-if="drill === 'pointing'">
       <circle r="30" cx="34" class="glass" /><path d="M34 -8l2 6l6 2l-6 2l-2 6l-2 -6l-6 -2l6 -2z" class="mark" />
       <path d="M-70 26L-20 2L-13 15L-63 39z" class="glass" /><path d="M-10 -4L2 -10" class="thin" />

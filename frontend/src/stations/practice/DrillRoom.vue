@@ -5,6 +5,7 @@ import { useAttempt } from '@/shell/useAsked'
 import HonestMark from '@/shell/HonestMark.vue'
 import ScorePanel from './ScorePanel.vue'
 import FinderRoom from './drills/FinderRoom.vue'
+import FocusRoom from './drills/FocusRoom.vue'
 import KeepRoom from './drills/KeepRoom.vue'
 import LevelRoom from './drills/LevelRoom.vue'
 import PointingRoom from './drills/PointingRoom.vue'
@@ -40,6 +41,7 @@ async function again () {
       <template v-else>
         <FinderRoom v-if="run.scene.drill === 'finder'" :scene="run.scene" class="instrument" />
         <LevelRoom v-else-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />
+        <FocusRoom v-else-if="run.scene.drill === 'focus'" :scene="run.scene" class="instrument" />
         <PointingRoom v-else-if="run.scene.drill === 'pointing'" :scene="run.scene" class="instrument" />
         <KeepRoom v-else-if="run.scene.drill === 'keep'" :scene="run.scene" class="instrument" />
         <SunRoom v-else-if="run.scene.drill === 'sun'" :scene="run.scene" class="instrument" />

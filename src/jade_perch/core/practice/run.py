@@ -26,6 +26,15 @@ from jade_perch.core.practice.finder_scene import (
     scene_of_finder,
     score_finder,
 )
+from jade_perch.core.practice.focus_drill import (
+    FocusMove,
+    FocusScene,
+    FocusState,
+    begin_focus,
+    scene_of_focus,
+    score_focus,
+    step_focus,
+)
 from jade_perch.core.practice.keep_drill import (
     USUAL_S,
     KeepMove,
@@ -63,14 +72,15 @@ from jade_perch.core.practice.sun_drill import (
 )
 
 NOBODY = "you"  # who practises where the kit names nobody
+BY_DRILL = Field(discriminator="drill")
 AnyMove = Annotated[
-    FinderMove | LevelMove | PointingMove | KeepMove | SunAnswer, Field(discriminator="drill")
+    FinderMove | LevelMove | FocusMove | PointingMove | KeepMove | SunAnswer, BY_DRILL
 ]
 AnyState = Annotated[
-    FinderState | LevelState | PointingState | KeepState | SunState, Field(discriminator="drill")
+    FinderState | LevelState | FocusState | PointingState | KeepState | SunState, BY_DRILL
 ]
 AnyScene = Annotated[
-    FinderScene | LevelScene | PointingScene | KeepScene | SunScene, Field(discriminator="drill")
+    FinderScene | LevelScene | FocusScene | PointingScene | KeepScene | SunScene, BY_DRILL
 ]
 
 
@@ -108,6 +118,14 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_level,
         scene=scene_of_level,
         score=lambda state, _: score_level(state),
+    ),
+    "focus": Drill(
+        title="Focus",
+        words="Which way, how far, other eyes, and whether it is the focus at all.",
+        begin=lambda desk, seed, _: begin_focus(desk, seed),
+        step=step_focus,
+        scene=scene_of_focus,
+        score=lambda state, _: score_focus(state),
     ),
     "pointing": Drill(
         title="Bring it in",

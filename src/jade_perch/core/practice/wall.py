@@ -9,7 +9,7 @@ from jade_perch.core.practice.drill import DrillName, counted
 from jade_perch.core.practice.run import DRILLS, NOBODY
 from jade_perch.core.safety import sun_at
 
-OF_A_TELESCOPE: tuple[DrillName, ...] = ("finder", "pointing", "keep")
+OF_A_TELESCOPE: tuple[DrillName, ...] = ("finder", "focus", "pointing", "keep")
 NO_TELESCOPE = "Put your first telescope on the bench; the drill is made with it."
 SUN_PASSED = "Passed: a solar session may be opened."
 SUN_WANTED = "Not passed within a year: no solar session is opened before."
