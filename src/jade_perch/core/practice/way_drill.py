@@ -1,0 +1,263 @@
+"""Which way: in a view that is turned or mirrored find west, the chart that fits, and the push."""
+
+from typing import Annotated, Literal
+
+import numpy as np
+
+from jade_perch.core.arrays import Floats
+from jade_perch.core.bench.finderview import geometry_of
+from jade_perch.core.errors import OutOfRange
+from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk
+from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.optics.orientation import telescope_orientation
+from jade_perch.core.practice.drill import (
+    Aspect,
+    AtS,
+    Remark,
+    Score,
+    Seed,
+    chance,
+    counted,
+    scored,
+)
+from jade_perch.core.practice.finder_scene import BORROWED
+from jade_perch.core.practice.handling import handling_of
+from jade_perch.core.practice.seen import EyeView, Plane, Thing, pair, rows
+
+SIDES = ("top", "upper right", "right", "lower right", "bottom", "lower left", "left", "upper left")
+PUSHES = ("right", "up", "left", "down")
+PUSHED = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))
+CHARTS = 4  # as seen, turned about, mirrored, mirrored and turned about
+VIEWS_ASKED = 3
+STARS = 7
+LOWEST_DEG, HIGHEST_DEG = 20.0, 70.0
+TARGET_SHARE = 0.6  # of a view's radius the target stands beside the middle
+Ask = Literal["west", "chart", "push"]
+ASKS: tuple[Ask, ...] = ("west", "chart", "push")
+ASK_WORDS: dict[Ask, str] = {
+    "west": "The mount stands still. Where is west in this view?",
+    "chart": "Which of these charts shows what you see?",
+    "push": "The target stands beside the middle. Which way do you push the tube?",
+}
+
+
+class WayMove(Frozen):
+    """One answer: a side, a chart, or a push, by its place in the list."""
+
+    drill: Literal["which_way"] = "which_way"
+    kind: Literal["answer", "ask"] = "answer"
+    choice: Annotated[int, Range(0, len(SIDES) - 1, "", "Choose one that is shown.")] = 0
+    at_s: AtS = 0.0
+
+
+class WayView(Frozen):
+    """One view: how it turns and mirrors, where its stars are, how they go, and what to find.
+
+    Offsets are (right, up) to the naked eye, stars in radii of the view; ``charts`` are its four
+    charts in the order shown, each as what is done to the sky beside the view's own matrix.
+    """
+
+    name: str
+    is_finder: bool
+    finder_kind: str
+    matrix: tuple[Plane, Plane]
+    radius_arcmin: float
+    drift: Plane
+    stars: tuple[Plane, ...]
+    charts: tuple[int, ...]
+    push: Annotated[int, Range(0, len(PUSHES) - 1, "", "")]
+
+
+class WayState(Frozen):
+    """Three views, at which of them one is, and what is asked of it."""
+
+    drill: Literal["which_way"] = "which_way"
+    seed: Seed
+    views: tuple[WayView, ...]
+    stage: int = 0
+    ask: Ask = "west"
+    at_s: float = 0.0
+    number: int = 0
+    say: str = ""
+    remarks: tuple[Remark, ...] = ()
+    moved: tuple[str, ...] = ()
+    is_over: bool = False
+
+
+class WayScene(Frozen):
+    """What is seen and asked; ``charts`` are four pictures of the same stars, in radii."""
+
+    drill: Literal["which_way"] = "which_way"
+    stage: int
+    stages: int
+    ask: Ask
+    name: str
+    view: EyeView
+    choices: list[str]
+    charts: list[list[Plane]]
+
+
+def begin_way(desk: Desk, seed: int) -> WayState:
+    """Return three views of tonight's telescope and finder, at heights by chance.
+
+    Raises ``OutOfRange`` without a telescope.
+
+    Source: rules.md#way-drill; rules.md#orientation.
+    """
+    telescope = desk.telescope
+    if telescope is None:
+        cure = "Put your first telescope on the bench."
+        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    dice = chance(seed)
+    finder = desk.finders[0] if desk.finders else BORROWED
+    rungs = desk.ladder_of(telescope, desk.diagonal).rungs
+    longest_deg = max((rung.true_field_deg for rung in rungs), default=NO_FIELD_DEG)
+    angles = geometry_of(finder, None, longest_deg)
+    views = []
+    for n in range(VIEWS_ASKED):
+        is_finder = n == 1
+        matrix = angles.matrix
+        if not is_finder:
+            altitude_deg = float(dice.uniform(LOWEST_DEG, HIGHEST_DEG))
+            matrix = np.array(telescope_orientation(telescope, desk.diagonal, altitude_deg).matrix)
+        views.append(
+            WayView(
+                name=finder.name if is_finder else telescope.name,
+                is_finder=is_finder,
+                finder_kind=finder.kind,
+                matrix=rows(matrix),
+                radius_arcmin=angles.field_radius_arcmin if is_finder else longest_deg * 30,
+                drift=handling_of(desk, dice).drift,
+                stars=tuple(pair(one) for one in dice.uniform(-0.62, 0.62, (STARS, 2))),
+                charts=tuple(int(one) for one in dice.permutation(CHARTS)),
+                push=int(dice.integers(len(PUSHES))),
+            )
+        )
+    return WayState(seed=seed, views=tuple(views), say=ASK_WORDS["west"])
+
+
+def right_answer(state: WayState) -> int:
+    """Return the right one among what is asked now.  Source: rules.md#way-drill."""
+    view = state.views[min(state.stage, len(state.views) - 1)]
+    if state.ask == "west":
+        seen = np.array(view.matrix) @ np.array(view.drift)
+        return round(float(np.degrees(np.arctan2(seen[0], seen[1]))) / 45) % len(SIDES)
+    if state.ask == "chart":
+        return view.charts.index(0)
+    return view.push
+
+
+def step_way(state: WayState, move: WayMove) -> WayState:
+    """Return the round after one answer; a wrong one is remarked and asked again.
+
+    Source: rules.md#way-drill.
+    """
+    if state.is_over:
+        return state
+    state = state.model_copy(
+        update={"number": state.number + 1, "at_s": max(state.at_s, move.at_s)}
+    )
+    if move.kind == "ask":
+        return state.model_copy(update={"say": TAUGHT[state.ask]})
+    words = f"{state.ask}: {_choices(state)[min(move.choice, len(_choices(state)) - 1)]}"
+    state = state.model_copy(update={"moved": (*state.moved, words)})
+    if move.choice != right_answer(state):
+        return _remarked(state)
+    return _next(state)
+
+
+ASPECT: dict[Ask, Aspect] = {"west": "eye", "chart": "order", "push": "gentleness"}
+WRONG: dict[Ask, str] = {
+    "west": "West was looked for on the wrong side",
+    "chart": "The chart of another view was taken",
+    "push": "The tube was pushed the wrong way",
+}
+TAUGHT: dict[Ask, str] = {
+    "west": "Without a motor every star leaves toward west: watch one.",
+    "chart": "Count the mirrors: an odd number mirrors, an even one only turns.",
+    "push": "Push a little and look: the tube goes where the target is in the sky.",
+}
+
+
+def scene_of_way(state: WayState) -> WayScene:
+    """Return what is seen and asked now.  Source: rules.md#way-drill."""
+    view = state.views[min(state.stage, len(state.views) - 1)]
+    beside = TARGET_SHARE * view.radius_arcmin * np.array(PUSHED[view.push])
+    centre = -beside if state.ask == "push" else np.zeros(2)
+    things = [
+        Thing(kind="star", right=x * view.radius_arcmin, up=y * view.radius_arcmin, size_arcmin=0.5)
+        for x, y in view.stars
+    ]
+    seen = EyeView(
+        eye="finder" if view.is_finder else "main",
+        scenery="night",
+        finder_kind=view.finder_kind,
+        matrix=view.matrix,
+        centre=pair(centre),
+        drift=view.drift if state.ask == "west" else (0.0, 0.0),
+        radius_arcmin=view.radius_arcmin,
+        things=things,
+        target="star",
+        target_words="the target",
+        nudges_arcmin=[],
+    )
+    return WayScene(
+        stage=min(state.stage, len(state.views) - 1) + 1,
+        stages=len(state.views),
+        ask=state.ask,
+        name=view.name,
+        view=seen,
+        choices=_choices(state),
+        charts=[_chart(view, one) for one in view.charts] if state.ask == "chart" else [],
+    )
+
+
+def score_way(state: WayState) -> Score:
+    """Return how it went.  Source: rules.md#way-drill."""
+    asked = len(state.views) * len(ASKS)
+    wrong = len(state.remarks)
+    return scored(
+        is_passed=state.is_over and not wrong,
+        remarks=state.remarks,
+        praises=(
+            "The chart matched what you saw.",
+            "Every push went toward the target.",
+            "You let the stars show where west is.",
+        ),
+        moves=state.moved,
+        quicker=f"{counted(asked, 'question')}, {counted(wrong, 'wrong answer')}.",
+    )
+
+
+def _chart(view: WayView, done: int) -> list[Plane]:
+    """Return a chart's stars as printed, in radii: 0 as seen, 1 turned, 2 and 3 mirrored."""
+    turned = [np.eye(2), -np.eye(2), np.diag([-1.0, 1.0]), np.diag([1.0, -1.0])][done]
+    matrix: Floats = turned @ np.array(view.matrix)
+    return [pair(matrix @ np.array(one)) for one in (*view.stars, (0.0, 0.0))]
+
+
+def _choices(state: WayState) -> list[str]:
+    return {
+        "west": list(SIDES),
+        "chart": [f"chart {n}" for n in range(1, CHARTS + 1)],
+        "push": list(PUSHES),
+    }[state.ask]
+
+
+def _next(state: WayState) -> WayState:
+    if state.ask != ASKS[-1]:
+        ask = ASKS[ASKS.index(state.ask) + 1]
+        return state.model_copy(update={"ask": ask, "say": f"Right. {ASK_WORDS[ask]}"})
+    stage = state.stage + 1
+    if stage == len(state.views):
+        return state.model_copy(update={"is_over": True, "stage": stage, "say": "Well turned."})
+    update = {"stage": stage, "ask": ASKS[0], "say": f"Right. {ASK_WORDS[ASKS[0]]}"}
+    return state.model_copy(update=update)
+
+
+def _remarked(state: WayState) -> WayState:
+    better = f"{TAUGHT[state.ask][0].lower()}{TAUGHT[state.ask][1:]}"
+    remark = Remark(
+        number=len(state.moved), of=ASPECT[state.ask], words=WRONG[state.ask], better=better
+    )
+    return state.model_copy(update={"remarks": (*state.remarks, remark), "say": TAUGHT[state.ask]})
