@@ -24,6 +24,8 @@ MOVES = {
     "finder": {"kind": "snug"},
     "pointing": {"kind": "push", "right": 10},
     "focus": {"kind": "turn", "turns": 0.1},
+    "glass": {"kind": "choose"},
+    "which_way": {"kind": "answer"},
     "keep": {"kind": "turn", "amount": 2},
     "sun": {"choice": 1, "scene": 1},
 }

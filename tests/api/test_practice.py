@@ -92,6 +92,24 @@ def test_progress_is_kept_for_each_observer_and_kit(demo):
     assert not card(demo, "sun")["is_passed"]
 
 
+def test_a_telescope_marked_new_has_a_path_of_five_lessons_until_the_mark_goes(demo):
+    def path():
+        return demo.get("/api/practice").json()["path"]
+
+    assert path() is None
+    choose(demo, "Wren 85")
+    wren = next(t for t in demo.get("/api/kit/telescopes").json() if t["name"] == "Wren 85")
+    address = f"/api/kit/telescopes/{wren['id']}"
+    marked = demo.put(address, json={**wren, "id": None, "is_new": True}).json()
+    lessons = [one["drill"] for one in path()["lessons"]]
+    assert lessons == ["glass", "finder", "focus", "which_way", "sun"]
+    assert path()["next_drill"] == "glass" and "0 of 5 short lessons" in path()["words"]
+    answer_the_sun_drill(poster(demo))
+    assert [one["is_passed"] for one in path()["lessons"]] == [False] * 4 + [True]
+    demo.put(address, json={**marked, "id": None, "is_new": False}).raise_for_status()
+    assert path() is None
+
+
 @pytest.fixture
 def clock():
     return SetClock(datetime(2027, 3, 20, 11, 30, tzinfo=UTC))

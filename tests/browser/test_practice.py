@@ -282,6 +282,65 @@ def test_focus_is_found_for_every_eye_and_told_from_pointing(fresh_demo, new_pag
 
 
 @pytest.mark.parametrize("hand", HANDS)
+def test_glasses_are_chosen_and_three_sums_said_by_head(fresh_demo, new_page, hand):
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "glass", seed=2)
+    act = partial(made, fresh_demo, page, run)
+    for _ in range(2):
+        glasses = page.get_by_role("group", name="The glasses of the case").get_by_role("button")
+        act(partial(press, page, hand, glasses.first))
+        act(partial(press, page, hand, glasses.nth(1)))
+        act(partial(press, page, hand, button(page, "Show me how")))
+        expect(say(page)).to_contain_text("the tube has 760")
+        for label, value in (("Power", "58"), ("True field", "1,06"), ("Exit pupil", "2.4")):
+            page.get_by_label(label).fill(value)
+            act(partial(press, page, hand, button(page, "Say it")))
+        expect(page.get_by_role("row", name=re.compile("^13 mm 58× 1.06° 2.4 mm"))).to_be_visible()
+        press(page, hand, button(page, "Go on"))
+    expect(page.get_by_text("6 of 6 sums were right")).to_be_visible()
+
+
+@pytest.mark.parametrize("hand", HANDS)
+def test_west_the_chart_and_the_push_are_found_in_a_turned_view(fresh_demo, new_page, hand):
+    page = new_page(f"{fresh_demo.url}/practice")
+    run = begin(fresh_demo, page, "which_way", seed=3)
+    for _ in range(9):
+        scene = told(fresh_demo, run)["scene"]
+        view = scene["view"]
+        matrix = np.array(view["matrix"])
+        if scene["ask"] == "west":
+            right, up = matrix @ np.array(view["drift"])
+            choice = round(np.degrees(np.arctan2(right, up)) / 45) % 8
+        elif scene["ask"] == "chart":
+            stars = np.array([[one["right"], one["up"]] for one in view["things"]])
+            seen = stars / view["radius_arcmin"] @ matrix.T
+            choice = next(
+                n for n, one in enumerate(scene["charts"]) if np.allclose(np.array(one)[:-1], seen)
+            )
+        else:
+            right, up = -np.array(view["centre"])
+            choice = int(np.argmax([right, up, -right, -up]))
+        one = button(page, scene["choices"][choice], exact=True)
+        made(fresh_demo, page, run, partial(press, page, hand, one))
+    expect(page.get_by_role("heading", name="Done, and well done.")).to_be_visible()
+
+
+def test_a_first_telescope_has_five_lessons_and_then_no_mark(fresh_demo, new_page):
+    owned = json.load(urllib.request.urlopen(f"{fresh_demo.url}/api/kit/telescopes"))
+    heron = next(one for one in owned if one["name"] == "Heron 140")
+    new = {**heron, "id": None, "is_new": True}
+    send(fresh_demo.url, f"/kit/telescopes/{heron['id']}", new, "PUT")
+    page = new_page(f"{fresh_demo.url}/practice")
+    path = page.get_by_role("region", name="First telescope")
+    expect(path).to_contain_text("0 of 5 short lessons done")
+    path.get_by_role("button", name="Next lesson").click()
+    expect(page.get_by_role("heading", level=1, name="Which glass")).to_be_visible()
+    button(page, "All drills").click()
+    path.get_by_role("button", name="Next lesson").click()  # where it was left
+    expect(page.get_by_role("heading", level=1, name="Which glass")).to_be_visible()
+
+
+@pytest.mark.parametrize("hand", HANDS)
 def test_a_target_is_kept_for_a_minute_by_its_own_clock(fresh_demo, new_page, hand):
     choose_telescope(fresh_demo, "Dipper 77")
     page = new_page(f"{fresh_demo.url}/practice")

@@ -3418,7 +3418,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "focus" | "pointing" | "keep" | "sun";
+            drill: "level" | "finder" | "focus" | "glass" | "which_way" | "pointing" | "keep" | "sun";
             /** Seed */
             seed?: number | null;
             /**
@@ -3692,7 +3692,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "focus" | "pointing" | "keep" | "sun";
+            drill: "level" | "finder" | "focus" | "glass" | "which_way" | "pointing" | "keep" | "sun";
             /** Is Passed */
             is_passed: boolean;
             /** Is Wanted */
@@ -3754,7 +3754,7 @@ export interface components {
             /** Cure */
             cure: string;
             /** Drill */
-            drill?: ("level" | "finder" | "focus" | "pointing" | "keep" | "sun") | null;
+            drill?: ("level" | "finder" | "focus" | "glass" | "which_way" | "pointing" | "keep" | "sun") | null;
             /** Key */
             key: string;
             /**
@@ -5169,6 +5169,93 @@ export interface components {
             top: components["schemas"]["Climb"];
         };
         /**
+         * GlassMove
+         * @description One answer: a glass by its place in the list, a number, a lesson wished for, or on.
+         */
+        GlassMove: {
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "glass";
+            /**
+             * Glass
+             * @default 0
+             */
+            glass: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "choose" | "say" | "teach" | "next";
+            /**
+             * Value
+             * @default 0
+             */
+            value: number;
+        };
+        /**
+         * GlassScene
+         * @description What is asked: figures and the answer are there only once all was said.
+         */
+        GlassScene: {
+            /**
+             * Ask
+             * @enum {string}
+             */
+            ask: "start" | "top" | "power" | "field" | "pupil" | "shown";
+            /** Chosen */
+            chosen: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "glass";
+            /** Names */
+            names: string[];
+            /** Night */
+            night: string;
+            /** Shown */
+            shown: components["schemas"]["GlassShown"][];
+            /** Stage */
+            stage: number;
+            /** Stages */
+            stages: number;
+            /** Start */
+            start: number | null;
+            /** Target */
+            target: string;
+            /** Tops */
+            tops: number[];
+            /** Tube */
+            tube: string;
+            /** Why */
+            why: string;
+        };
+        /**
+         * GlassShown
+         * @description One glass of the case with its figures; a page shows them once they were asked for.
+         */
+        GlassShown: {
+            /** Exit Pupil Mm */
+            exit_pupil_mm: number;
+            /** Eyepiece Mm */
+            eyepiece_mm: number;
+            /** Factor */
+            factor: number;
+            /** Magnification */
+            magnification: number;
+            /** Name */
+            name: string;
+            /** True Field Deg */
+            true_field_deg: number;
+        };
+        /**
          * Handling
          * @description A mount as hands have it.
          *
@@ -5983,7 +6070,7 @@ export interface components {
          */
         Made: {
             /** Move */
-            move: components["schemas"]["FinderMove"] | components["schemas"]["LevelMove"] | components["schemas"]["FocusMove"] | components["schemas"]["PointingMove"] | components["schemas"]["KeepMove"] | components["schemas"]["SunAnswer"];
+            move: components["schemas"]["FinderMove"] | components["schemas"]["LevelMove"] | components["schemas"]["FocusMove"] | components["schemas"]["GlassMove"] | components["schemas"]["WayMove"] | components["schemas"]["PointingMove"] | components["schemas"]["KeepMove"] | components["schemas"]["SunAnswer"];
             /** Number */
             number: number;
         };
@@ -6646,6 +6733,37 @@ export interface components {
         Pasted: {
             /** Text */
             text: string;
+        };
+        /**
+         * Path
+         * @description The five lessons of a telescope marked new, in the order of the work.
+         *
+         *     ``next_drill`` is the first that waits; None once all are passed and the mark may go.
+         */
+        Path: {
+            /** Lessons */
+            lessons: components["schemas"]["PathLesson"][];
+            /** Next Drill */
+            next_drill: ("level" | "finder" | "focus" | "glass" | "which_way" | "pointing" | "keep" | "sun") | null;
+            /** Telescope Id */
+            telescope_id: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * PathLesson
+         * @description One lesson of a first telescope: which drill, and whether it was passed.
+         */
+        PathLesson: {
+            /**
+             * Drill
+             * @enum {string}
+             */
+            drill: "level" | "finder" | "focus" | "glass" | "which_way" | "pointing" | "keep" | "sun";
+            /** Is Passed */
+            is_passed: boolean;
+            /** Title */
+            title: string;
         };
         /**
          * PersonFit
@@ -7373,7 +7491,7 @@ export interface components {
              * Drill
              * @enum {string}
              */
-            drill: "level" | "finder" | "focus" | "pointing" | "keep" | "sun";
+            drill: "level" | "finder" | "focus" | "glass" | "which_way" | "pointing" | "keep" | "sun";
             /** Id */
             id: number;
             /** Is Over */
@@ -7385,7 +7503,7 @@ export interface components {
             /** Say */
             say: string;
             /** Scene */
-            scene: components["schemas"]["FinderScene"] | components["schemas"]["LevelScene"] | components["schemas"]["FocusScene"] | components["schemas"]["PointingScene"] | components["schemas"]["KeepScene"] | components["schemas"]["SunScene"];
+            scene: components["schemas"]["FinderScene"] | components["schemas"]["LevelScene"] | components["schemas"]["FocusScene"] | components["schemas"]["GlassScene"] | components["schemas"]["WayScene"] | components["schemas"]["PointingScene"] | components["schemas"]["KeepScene"] | components["schemas"]["SunScene"];
             score: components["schemas"]["Score"] | null;
             /** Title */
             title: string;
@@ -8946,13 +9064,15 @@ export interface components {
          * Wall
          * @description Whose wall it is, and its cards in the order of the work.
          *
-         *     ``sun_words`` say what the real telescope does meanwhile, while the Sun is up.
+         *     ``sun_words`` say what the real telescope does meanwhile, while the Sun is up; ``path`` is there
+         *     for a telescope marked new.
          */
         Wall: {
             /** Cards */
             cards: components["schemas"]["Card"][];
             /** Observer Name */
             observer_name: string;
+            path: components["schemas"]["Path"] | null;
             /** Sun Words */
             sun_words: string;
             /** Telescope Name */
@@ -8970,6 +9090,63 @@ export interface components {
              * @default 20
              */
             rate: number;
+        };
+        /**
+         * WayMove
+         * @description One answer: a side, a chart, or a push, by its place in the list.
+         */
+        WayMove: {
+            /**
+             * At S
+             * @default 0
+             */
+            at_s: number;
+            /**
+             * Choice
+             * @default 0
+             */
+            choice: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "which_way";
+            /**
+             * Kind
+             * @default answer
+             * @enum {string}
+             */
+            kind: "answer" | "ask";
+        };
+        /**
+         * WayScene
+         * @description What is seen and asked; ``charts`` are four pictures of the same stars, in radii.
+         */
+        WayScene: {
+            /**
+             * Ask
+             * @enum {string}
+             */
+            ask: "west" | "chart" | "push";
+            /** Charts */
+            charts: [
+                number,
+                number
+            ][][];
+            /** Choices */
+            choices: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            drill: "which_way";
+            /** Name */
+            name: string;
+            /** Stage */
+            stage: number;
+            /** Stages */
+            stages: number;
+            view: components["schemas"]["EyeView"];
         };
         /**
          * Ways

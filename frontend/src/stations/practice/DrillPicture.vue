@@ -19,6 +19,16 @@ defineProps<{ drill: DrillName }>()
       <circle r="32" class="glass" /><circle r="18" class="thin" /><circle r="10" class="thin" />
       <circle r="3" class="mark" /><path d="M48 -22a30 30 0 0 1 0 44M48 22l-2 -9M48 22l8 -5" class="thin" />
     </template>
+    <template v-else-if="drill === 'glass'">
+      <path d="M-58 -30H-26V4H-58zM-53 4H-31V34H-53z" class="glass" />
+      <path d="M-8 -22H14V2H-8zM-4 2H10V34H-4z" class="glass" />
+      <path d="M34 -12H50V4H34zM37 4H47V34H37z" class="wash" /><path d="M-58 -20H-26" class="mark" />
+    </template>
+    <template v-else-if="drill === 'which_way'">
+      <circle r="34" class="glass" /><path d="M0 -22H14V-8L7 2L0 -8z" class="thin"
+        transform="rotate(180) translate(-7 8)" />
+      <path d="M-20 -10L-32 -2M-32 -2l2 -8M-32 -2l9 1" class="thin" /><circle r="3" cx="-16" cy="-13" class="mark" />
+    </template>
     <template v-else-if="drill === 'pointing'">
       <circle r="30" cx="34" class="glass" /><path d="M34 -8l2 6l6 2l-6 2l-2 6l-2 -6l-6 -2l6 -2z" class="mark" />
       <path d="M-70 26L-20 2L-13 15L-63 39z" class="glass" /><path d="M-10 -4L2 -10" class="thin" />

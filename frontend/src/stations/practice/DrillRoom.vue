@@ -6,10 +6,12 @@ import HonestMark from '@/shell/HonestMark.vue'
 import ScorePanel from './ScorePanel.vue'
 import FinderRoom from './drills/FinderRoom.vue'
 import FocusRoom from './drills/FocusRoom.vue'
+import GlassRoom from './drills/GlassRoom.vue'
 import KeepRoom from './drills/KeepRoom.vue'
 import LevelRoom from './drills/LevelRoom.vue'
 import PointingRoom from './drills/PointingRoom.vue'
 import SunRoom from './drills/SunRoom.vue'
+import WayRoom from './drills/WayRoom.vue'
 
 /** One drill: its instrument fills the screen, the mentor's one line stands under it, the score comes at its end. */
 const props = defineProps<{ id: number }>()
@@ -42,6 +44,8 @@ async function again () {
         <FinderRoom v-if="run.scene.drill === 'finder'" :scene="run.scene" class="instrument" />
         <LevelRoom v-else-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />
         <FocusRoom v-else-if="run.scene.drill === 'focus'" :scene="run.scene" class="instrument" />
+        <GlassRoom v-else-if="run.scene.drill === 'glass'" :scene="run.scene" class="instrument" />
+        <WayRoom v-else-if="run.scene.drill === 'which_way'" :scene="run.scene" class="instrument" />
         <PointingRoom v-else-if="run.scene.drill === 'pointing'" :scene="run.scene" class="instrument" />
         <KeepRoom v-else-if="run.scene.drill === 'keep'" :scene="run.scene" class="instrument" />
         <SunRoom v-else-if="run.scene.drill === 'sun'" :scene="run.scene" class="instrument" />

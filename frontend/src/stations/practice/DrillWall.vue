@@ -2,6 +2,8 @@
 import { nextTick, onMounted, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { call, type Schema } from '@/api/client'
+import { telescopes } from '@/api/items'
+import { useNotices } from '@/shell/notices'
 import { useAsked, useAttempt } from '@/shell/useAsked'
 import { usePractice, type DrillName } from '@/stores/practice'
 import SymptomPicture from '@/drawings/SymptomPicture.vue'
@@ -26,6 +28,23 @@ async function begin (drill: DrillName, way = '') {
   const run = await beginning.once(() => practice.begin(drill, way))
   if (run) emit('enter', run.id)
 }
+/** On with the lesson that waits: where it was left, else from its beginning. */
+function goOn (drill: DrillName) {
+  const open = wall.value?.cards.find(one => one.drill === drill)?.open_id
+  if (open) emit('enter', open)
+  else void begin(drill)
+}
+const marking = useAttempt()
+const notices = useNotices()
+async function mark (id: number, isNew: boolean) {
+  const one = await telescopes.one(id)
+  if (one) await telescopes.change(id, { ...one, is_new: isNew })
+  return one
+}
+async function unmark (id: number) {
+  const before = await marking.once(() => mark(id, false))
+  if (before) notices.say(`${before.name} is marked new no more.`, async () => { await mark(id, true) })
+}
 </script>
 
 <template>
@@ -36,6 +55,18 @@ async function begin (drill: DrillName, way = '') {
         {{ wall.telescope_name }}</template>. Everything here is simulated; nothing is pointed at the sky.
         {{ wall.sun_words }}</p>
     </header>
+    <section v-if="wall?.path" class="path" aria-label="First telescope">
+      <p><b>{{ wall.path.words }}</b></p>
+      <ol>
+        <li v-for="one in wall.path.lessons" :key="one.drill" :class="{ next: one.drill === wall.path.next_drill }">
+          <span aria-hidden="true" class="tick">{{ one.is_passed ? '✓' : '·' }}</span> {{ one.title }}
+          <span class="sr-only">{{ one.is_passed ? 'done' : 'to do' }}</span></li>
+      </ol>
+      <v-btn v-if="wall.path.next_drill" color="primary" variant="flat" :loading="beginning.isBusy.value"
+        @click="goOn(wall.path.next_drill)">Next lesson</v-btn>
+      <v-btn v-else color="primary" variant="flat" @click="unmark(wall.path.telescope_id)">Take the mark off</v-btn>
+    </section>
+    <p v-if="marking.refusal.value" role="alert">{{ marking.refusal.value.words }}</p>
     <p v-if="refusal" role="alert">{{ refusal.words }}</p>
     <p v-if="beginning.refusal.value" role="alert">{{ beginning.refusal.value.words }}</p>
     <v-progress-linear v-if="!wall" :active="isLoading" indeterminate color="primary"
@@ -74,6 +105,8 @@ async function begin (drill: DrillName, way = '') {
 <style scoped>
 .wall { height: 100%; padding: 16px 20px; display: flex; flex-direction: column; gap: 14px; }
 .head { display: grid; gap: 2px; }
+.path { display: flex; align-items: center; gap: 6px 18px; flex-wrap: wrap; border-left: 6px solid var(--jade); padding: 4px 0 4px 14px; }
+.path ol { list-style: none; display: flex; flex-wrap: wrap; gap: 4px 16px; margin: 0; padding: 0; } .next { font-weight: 700; text-decoration: underline; text-underline-offset: 4px; }
 .cards { display: grid; grid-template-columns: repeat(auto-fill, minmax(min(100%, 214px), 1fr)); gap: 12px; }
 .card { border: 1px solid var(--line); border-radius: 12px; background: var(--surface); padding: 10px 14px 12px; display: grid; gap: 4px; align-content: start; grid-template-rows: auto auto 1fr auto auto; }
 .wanted { border: 3px solid var(--sun); padding: 8px 12px 10px; }

@@ -8,7 +8,7 @@ import numpy as np
 
 from jade_perch.core.fields import Frozen, Range, UpTo
 
-DrillName = Literal["level", "finder", "focus", "pointing", "keep", "sun"]
+DrillName = Literal["level", "finder", "focus", "glass", "which_way", "pointing", "keep", "sun"]
 MOST_SEED = 2**31 - 1
 MOST_MOVES = 1000  # more than any drill wants; our choice
 LONGEST_S = 7200.0  # a drill open longer is begun anew; our choice

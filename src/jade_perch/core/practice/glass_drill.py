@@ -33,7 +33,7 @@ TARGETS = (
     ("a small planetary nebula", "planetary nebula", 1.2),
     ("a wide nebula", "nebula", 70.0),
 )
-NIGHTS = {2: "the air boils", 3: "the air is usual", 5: "the air stands still"}
+AIR_WORDS = {2: "the air boils", 3: "the air is usual", 5: "the air stands still"}
 
 
 class GlassMove(Frozen):
@@ -121,12 +121,12 @@ def begin_glass(desk: Desk, seed: int) -> GlassState:
         raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
     dice = chance(seed)
     picked = dice.permutation(len(TARGETS))[:TARGETS_ASKED]
-    nights = dice.permutation(list(NIGHTS))[:TARGETS_ASKED]
+    nights = dice.permutation(list(AIR_WORDS))[:TARGETS_ASKED]
     asked = []
     for target, night in zip(picked, nights, strict=True):
         choice = desk.choice.model_copy(update={"steadiness": int(night)})
         ladder = replace(desk, choice=choice).ladder_of(telescope, desk.diagonal)
-        asked.append(_asked(desk, ladder, TARGETS[int(target)], NIGHTS[int(night)]))
+        asked.append(_asked(desk, ladder, TARGETS[int(target)], AIR_WORDS[int(night)]))
     return GlassState(
         seed=seed,
         focal_length_mm=telescope.focal_length_mm,

@@ -35,6 +35,15 @@ from jade_perch.core.practice.focus_drill import (
     score_focus,
     step_focus,
 )
+from jade_perch.core.practice.glass_drill import (
+    GlassMove,
+    GlassScene,
+    GlassState,
+    begin_glass,
+    scene_of_glass,
+    score_glass,
+    step_glass,
+)
 from jade_perch.core.practice.keep_drill import (
     USUAL_S,
     KeepMove,
@@ -70,17 +79,43 @@ from jade_perch.core.practice.sun_drill import (
     score_sun,
     step_sun,
 )
+from jade_perch.core.practice.way_drill import (
+    WayMove,
+    WayScene,
+    WayState,
+    begin_way,
+    scene_of_way,
+    score_way,
+    step_way,
+)
 
 NOBODY = "you"  # who practises where the kit names nobody
 BY_DRILL = Field(discriminator="drill")
 AnyMove = Annotated[
-    FinderMove | LevelMove | FocusMove | PointingMove | KeepMove | SunAnswer, BY_DRILL
+    FinderMove | LevelMove | FocusMove | GlassMove | WayMove | PointingMove | KeepMove | SunAnswer,
+    BY_DRILL,
 ]
 AnyState = Annotated[
-    FinderState | LevelState | FocusState | PointingState | KeepState | SunState, BY_DRILL
+    FinderState
+    | LevelState
+    | FocusState
+    | GlassState
+    | WayState
+    | PointingState
+    | KeepState
+    | SunState,
+    BY_DRILL,
 ]
 AnyScene = Annotated[
-    FinderScene | LevelScene | FocusScene | PointingScene | KeepScene | SunScene, BY_DRILL
+    FinderScene
+    | LevelScene
+    | FocusScene
+    | GlassScene
+    | WayScene
+    | PointingScene
+    | KeepScene
+    | SunScene,
+    BY_DRILL,
 ]
 
 
@@ -102,6 +137,14 @@ class Drill:
 
 
 DRILLS: dict[DrillName, Drill] = {
+    "glass": Drill(
+        title="Which glass",
+        words="Start and top for a target and a night, and three sums by head.",
+        begin=lambda desk, seed, _: begin_glass(desk, seed),
+        step=step_glass,
+        scene=scene_of_glass,
+        score=lambda state, _: score_glass(state),
+    ),
     "finder": Drill(
         title="Align the finder",
         words="Landmark, main tube, clamp, screws, and a look back.",
@@ -126,6 +169,14 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_focus,
         scene=scene_of_focus,
         score=lambda state, _: score_focus(state),
+    ),
+    "which_way": Drill(
+        title="Which way",
+        words="In a turned or mirrored view: west, the chart that fits, the push.",
+        begin=lambda desk, seed, _: begin_way(desk, seed),
+        step=step_way,
+        scene=scene_of_way,
+        score=lambda state, _: score_way(state),
     ),
     "pointing": Drill(
         title="Bring it in",

@@ -1,6 +1,6 @@
 """The wall of drills: what each trains, and how far somebody has come with a telescope."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from jade_perch.core.evening.desk import Desk
@@ -9,7 +9,16 @@ from jade_perch.core.practice.drill import DrillName, counted
 from jade_perch.core.practice.run import DRILLS, NOBODY
 from jade_perch.core.safety import sun_at
 
-OF_A_TELESCOPE: tuple[DrillName, ...] = ("finder", "focus", "pointing", "keep")
+# the five lessons of a first telescope, in the order of the work
+FIRST_PATH: tuple[DrillName, ...] = ("glass", "finder", "focus", "which_way", "sun")
+OF_A_TELESCOPE: tuple[DrillName, ...] = (
+    "glass",
+    "finder",
+    "focus",
+    "which_way",
+    "pointing",
+    "keep",
+)
 NO_TELESCOPE = "Put your first telescope on the bench; the drill is made with it."
 SUN_PASSED = "Passed: a solar session may be opened."
 SUN_WANTED = "Not passed within a year: no solar session is opened before."
@@ -45,15 +54,37 @@ class Card(Frozen):
     open_id: int | None
 
 
+class PathLesson(Frozen):
+    """One lesson of a first telescope: which drill, and whether it was passed."""
+
+    drill: DrillName
+    title: str
+    is_passed: bool
+
+
+class Path(Frozen):
+    """The five lessons of a telescope marked new, in the order of the work.
+
+    ``next_drill`` is the first that waits; None once all are passed and the mark may go.
+    """
+
+    telescope_id: int
+    lessons: list[PathLesson]
+    next_drill: DrillName | None
+    words: str
+
+
 class Wall(Frozen):
     """Whose wall it is, and its cards in the order of the work.
 
-    ``sun_words`` say what the real telescope does meanwhile, while the Sun is up.
+    ``sun_words`` say what the real telescope does meanwhile, while the Sun is up; ``path`` is there
+    for a telescope marked new.
     """
 
     observer_name: str
     telescope_name: str | None
     sun_words: str
+    path: Path | None
     cards: list[Card]
 
 
@@ -64,12 +95,32 @@ def wall_of(desk: Desk, rounds: Mapping[str, Rounds], *, sun_is_passed: bool) ->
 
     Source: rules.md#practice.
     """
+    cards = [_card(desk, name, rounds.get(name, Rounds()), sun_is_passed) for name in DRILLS]
     return Wall(
         observer_name=NOBODY if desk.observer is None else desk.observer.name,
         telescope_name=None if desk.telescope is None else desk.telescope.name,
         sun_words=_sun_words(desk),
-        cards=[_card(desk, name, rounds.get(name, Rounds()), sun_is_passed) for name in DRILLS],
+        path=_path(desk, cards),
+        cards=cards,
     )
+
+
+def _path(desk: Desk, cards: Sequence[Card]) -> Path | None:
+    """Return the lessons of a first telescope, where this one is marked new."""
+    telescope = desk.telescope
+    if telescope is None or not telescope.is_new or telescope.id is None:
+        return None
+    by_name = {one.drill: one for one in cards}
+    lessons = [
+        PathLesson(drill=name, title=by_name[name].title, is_passed=by_name[name].is_passed)
+        for name in FIRST_PATH
+    ]
+    waiting = next((one.drill for one in lessons if not one.is_passed), None)
+    done = sum(one.is_passed for one in lessons)
+    words = f"First telescope: {done} of {counted(len(lessons), 'short lesson')} done."
+    if waiting is None:
+        words = f"All five lessons are done: {telescope.name} need not be marked new any more."
+    return Path(telescope_id=telescope.id, lessons=lessons, next_drill=waiting, words=words)
 
 
 def _sun_words(desk: Desk) -> str:

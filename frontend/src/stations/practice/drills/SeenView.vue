@@ -4,7 +4,7 @@ import type { Schema } from '@/api/client'
 import { pointIn } from '@/drawings/dials/compass'
 
 /** What the eye sees, as that view turns or mirrors it. Dragging or the arrow keys push the tube, not the picture. */
-const props = defineProps<{ view: Schema<'EyeView'>, centre: readonly number[] }>()
+const props = defineProps<{ view: Schema<'EyeView'>, centre: readonly number[], isStill?: boolean }>()
 const emit = defineEmits<{ push: [right: number, up: number] }>()
 const R = 150
 const scale = computed(() => R / props.view.radius_arcmin)
@@ -19,7 +19,7 @@ const place = computed(() => {
   return `matrix(${k * a} ${-k * c} ${-k * b} ${k * d} 0 0) translate(${-x} ${y})`
 })
 function onDown (event: PointerEvent) {
-  if (!svg.value) return
+  if (!svg.value || props.isStill) return
   svg.value.setPointerCapture(event.pointerId)
   held.value = { ...pointIn(svg.value, event), right: 0, up: 0 }
 }
@@ -38,7 +38,7 @@ watch(() => props.view, () => { held.value = null })
 const WAYS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
 function onKey (event: KeyboardEvent) {
   const way = WAYS[event.key]
-  if (!way) return
+  if (!way || props.isStill) return
   event.preventDefault()
   const size = props.view.nudges_arcmin[event.shiftKey ? 1 : 0] ?? 0
   emit('push', way[0] * size, way[1] * size)
@@ -52,9 +52,10 @@ const words = computed(() => `${props.view.target_words}, seen ${props.view.eye 
 </script>
 
 <template>
-  <svg ref="svg" viewBox="-160 -160 320 320" class="seen" :class="view.scenery" tabindex="0" role="application"
-    :aria-label="`The view: ${words}. Drag, or use the arrow keys, to push the tube`" @pointerdown="onDown"
-    @pointermove="onMove" @pointerup="onUp" @pointercancel="held = null" @keydown="onKey">
+  <svg ref="svg" viewBox="-160 -160 320 320" class="seen" :class="view.scenery"
+    :tabindex="isStill ? undefined : 0" :role="isStill ? 'img' : 'application'"
+    :aria-label="`The view: ${words}${isStill ? '' : '. Drag, or use the arrow keys, to push the tube'}`"
+    @pointerdown="onDown" @pointermove="onMove" @pointerup="onUp" @pointercancel="held = null" @keydown="onKey">
     <defs><clipPath id="seen-edge"><circle :r="R" /></clipPath></defs>
     <circle :r="R" class="sky" />
     <g clip-path="url(#seen-edge)">
