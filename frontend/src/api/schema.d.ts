@@ -5523,8 +5523,6 @@ export interface components {
          * @description What is seen of it, by which arcs it is brought back, and until when this power lasts.
          */
         KeepScene: {
-            /** Amounts Arcmin */
-            amounts_arcmin: number[];
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -5904,8 +5902,8 @@ export interface components {
          * @description What is seen of a base: the bubble now, where it runs to, and how slowly.
          *
          *     ``bubble`` and ``rests`` are (right, up) in shares of the way to the wall; between the two it
-         *     nears by a factor e in ``slow_s`` seconds.  ``unit`` is what a foot is moved in, ``steps`` the
-         *     amounts a hand may choose.
+         *     nears by a factor e in ``slow_s`` seconds.  ``steps`` are the amounts a hand may choose, in
+         *     turns or mm.
          */
         LevelScene: {
             /** Bubble */
@@ -5933,11 +5931,6 @@ export interface components {
             step_words: string[];
             /** Steps */
             steps: number[];
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "turns" | "mm";
         };
         /**
          * LightDome
@@ -7401,25 +7394,6 @@ export interface components {
             words: string;
         };
         /**
-         * Remark
-         * @description What a mentor would have said to one move, by its number from 1; ``of`` is what it is about.
-         *
-         *     ``words`` tell what was done, ``better`` what would have been quicker or safer.
-         */
-        Remark: {
-            /** Better */
-            better: string;
-            /** Number */
-            number: number;
-            /**
-             * Of
-             * @enum {string}
-             */
-            of: "order" | "gentleness" | "eye";
-            /** Words */
-            words: string;
-        };
-        /**
          * Replayed
          * @description One move as it was made, and what would have been better; empty where it was well done.
          */
@@ -7498,8 +7472,6 @@ export interface components {
             is_over: boolean;
             /** Number */
             number: number;
-            /** Remarks */
-            remarks: components["schemas"]["Remark"][];
             /** Say */
             say: string;
             /** Scene */

@@ -1,7 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
-import { call, type Schema } from '@/api/client'
-import { asRefusal, type Refusal } from '@/api/client'
+import { asRefusal, call, type Refusal, type Schema } from '@/api/client'
 import { useEvents, useTopics } from './events'
 
 export type Run = Schema<'RunShown'>

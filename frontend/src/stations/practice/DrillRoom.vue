@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
-import { usePractice } from '@/stores/practice'
+import { computed, onMounted, type Component } from 'vue'
+import { usePractice, type DrillName } from '@/stores/practice'
 import { useAttempt } from '@/shell/useAsked'
 import HonestMark from '@/shell/HonestMark.vue'
 import ScorePanel from './ScorePanel.vue'
@@ -17,6 +17,11 @@ import WayRoom from './drills/WayRoom.vue'
 const props = defineProps<{ id: number }>()
 const emit = defineEmits<{ leave: [], enter: [run: number] }>()
 const practice = usePractice()
+/** Each draws the scene of its drill and passes hands on. */
+const ROOMS: Record<DrillName, Component> = {
+  level: LevelRoom, finder: FinderRoom, focus: FocusRoom, glass: GlassRoom,
+  which_way: WayRoom, pointing: PointingRoom, keep: KeepRoom, sun: SunRoom,
+}
 onMounted(() => { if (practice.run?.id !== props.id) void practice.open(props.id) })
 const run = computed(() => practice.run?.id === props.id ? practice.run : null)
 const beginning = useAttempt()
@@ -41,15 +46,8 @@ async function again () {
     <template v-if="run">
       <ScorePanel v-if="run.is_over && run.score" :score="run.score" :is-busy="beginning.isBusy.value" @again="again" />
       <template v-else>
-        <FinderRoom v-if="run.scene.drill === 'finder'" :scene="run.scene" class="instrument" />
-        <LevelRoom v-else-if="run.scene.drill === 'level'" :scene="run.scene" class="instrument" />
-        <FocusRoom v-else-if="run.scene.drill === 'focus'" :scene="run.scene" class="instrument" />
-        <GlassRoom v-else-if="run.scene.drill === 'glass'" :scene="run.scene" class="instrument" />
-        <WayRoom v-else-if="run.scene.drill === 'which_way'" :scene="run.scene" class="instrument" />
-        <PointingRoom v-else-if="run.scene.drill === 'pointing'" :scene="run.scene" class="instrument" />
-        <KeepRoom v-else-if="run.scene.drill === 'keep'" :scene="run.scene" class="instrument" />
-        <SunRoom v-else-if="run.scene.drill === 'sun'" :scene="run.scene" class="instrument" />
-        <p v-if="run.scene.drill !== 'sun'" class="say" role="status">{{ run.say }}</p>
+        <component :is="ROOMS[run.drill]" :scene="run.scene" class="instrument" />
+        <p v-if="run.drill !== 'sun'" class="say" role="status">{{ run.say }}</p>
       </template>
       <p v-if="beginning.refusal.value" role="alert">{{ beginning.refusal.value.words }}</p>
     </template>

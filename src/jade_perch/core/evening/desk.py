@@ -174,7 +174,20 @@ class ReadyDesk(Desk):
     @property
     def longest_field_deg(self) -> float:
         """The true field of the longest eyepiece in degrees.  Source: rules.md#desk."""
-        return max((rung.true_field_deg for rung in self.ladder.rungs), default=NO_FIELD_DEG)
+        return longest_field_of(self.ladder)
+
+
+def longest_field_of(ladder: Ladder) -> float:
+    """Return the true field of a ladder's longest eyepiece in degrees.  Source: rules.md#desk."""
+    return max((rung.true_field_deg for rung in ladder.rungs), default=NO_FIELD_DEG)
+
+
+def require_telescope(desk: Desk) -> Telescope:
+    """Return the chosen telescope; raises ``OutOfRange`` without one.  Source: the choices."""
+    if desk.telescope is None:
+        cure = "Put your first telescope on the bench."
+        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    return desk.telescope
 
 
 def require_place(desk: Desk) -> Site:

@@ -12,10 +12,14 @@ from jade_perch.core.bench.vials import USUAL_WALL_ARCMIN
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Mount
-from jade_perch.core.practice.drill import AtS, Remark, Seed, chance
+from jade_perch.core.practice.drill import (
+    AtS,
+    DrillState,
+    Plane,
+    chance,
+)
 from jade_perch.core.units import METRIC, Units
 
-Plane = tuple[float, float]
 RINGS = 3.0  # marks of the drawn vial, the last one at its wall
 SLOWEST_S, QUICKEST_S = 2.4, 0.9  # how long a bubble takes for most of its way; our estimates
 TREMBLE = 0.012  # of the way to the wall: how a bubble trembles; our estimate
@@ -38,7 +42,7 @@ class LevelMove(Frozen):
     at_s: AtS = 0.0
 
 
-class LevelState(Frozen):
+class LevelState(DrillState):
     """A base as it stands: ``heights_mm`` of its feet, and where the bubble was at ``at_s``.
 
     ``bubble`` and ``rests`` are (right, up) in shares of the way to the wall, foot 1 on top:
@@ -46,20 +50,13 @@ class LevelState(Frozen):
     """
 
     drill: Literal["level"] = "level"
-    seed: Seed
     mount: Mount
     units: Units = METRIC
     heights_mm: tuple[float, ...]
     bubble: Plane
     rests: Plane
     is_stuck: bool = False
-    at_s: float = 0.0
-    number: int = 0
-    say: str = ""
     tries: tuple[Try, ...] = ()
-    remarks: tuple[Remark, ...] = ()
-    moved: tuple[str, ...] = ()
-    is_over: bool = False
 
     @model_validator(mode="after")
     def _as_many_feet(self) -> Self:
@@ -73,8 +70,8 @@ class LevelScene(Frozen):
     """What is seen of a base: the bubble now, where it runs to, and how slowly.
 
     ``bubble`` and ``rests`` are (right, up) in shares of the way to the wall; between the two it
-    nears by a factor e in ``slow_s`` seconds.  ``unit`` is what a foot is moved in, ``steps`` the
-    amounts a hand may choose.
+    nears by a factor e in ``slow_s`` seconds.  ``steps`` are the amounts a hand may choose, in
+    turns or mm.
     """
 
     drill: Literal["level"] = "level"
@@ -83,7 +80,6 @@ class LevelScene(Frozen):
     bubble: Plane
     rests: Plane
     slow_s: float
-    unit: Literal["turns", "mm"]
     steps: list[float]
     step_words: list[str]
 

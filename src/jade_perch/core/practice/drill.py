@@ -2,10 +2,11 @@
 
 from collections import Counter
 from collections.abc import Sequence
-from typing import Annotated, Literal
+from typing import Annotated, Literal, Self
 
 import numpy as np
 
+from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen, Range, UpTo
 
 DrillName = Literal["level", "finder", "focus", "glass", "which_way", "pointing", "keep", "sun"]
@@ -18,6 +19,7 @@ AtS = Annotated[float, Range(0, LONGEST_S, "s", "Begin the drill anew.")]
 FEW_MOVES = UpTo(MOST_MOVES, "moves", "Begin the drill anew.")
 Aspect = Literal["order", "gentleness", "eye"]
 ASPECTS: tuple[Aspect, ...] = ("order", "gentleness", "eye")
+Plane = tuple[float, float]  # a plane vector as it is told
 
 
 class Remark(Frozen):
@@ -30,6 +32,44 @@ class Remark(Frozen):
     of: Aspect
     words: str
     better: str
+
+
+class DrillState(Frozen):
+    """What the state of every drill has: where it is, the mentor's line, what was said and made.
+
+    ``number`` counts the moves, ``at_s`` is the drill's clock at the last one.
+    """
+
+    seed: Seed
+    at_s: float = 0.0
+    number: int = 0
+    say: str = ""
+    remarks: tuple[Remark, ...] = ()
+    moved: tuple[str, ...] = ()
+    is_over: bool = False
+
+    def at_move(self, at_s: float) -> Self:
+        """Return the state with one move more, its clock never going back.
+
+        Source: rules.md#practice.
+        """
+        return self.model_copy(update={"number": self.number + 1, "at_s": max(self.at_s, at_s)})
+
+    def noted(self, words: str) -> Self:
+        """Return the state with a move in words to look back on.  Source: rules.md#practice."""
+        return self.model_copy(update={"moved": (*self.moved, words)})
+
+    def remarked(self, of: Aspect, words: str, better: str, number: int | None = None) -> Self:
+        """Return the state with a remark, which the mentor says at once.
+
+        ``number`` is the move it is about, this one where none is told.
+
+        Source: rules.md#practice.
+        """
+        at = self.number if number is None else number
+        remark = Remark(number=at, of=of, words=words, better=better)
+        update = {"remarks": (*self.remarks, remark), "say": as_sentence(better)}
+        return self.model_copy(update=update)
 
 
 class Replayed(Frozen):
@@ -102,6 +142,16 @@ def scored(
             for n, words in enumerate(moves, start=1)
         ],
     )
+
+
+def as_sentence(words: str) -> str:
+    """Return words as they begin a sentence.  Source: rules.md#words."""
+    return f"{words[0].upper()}{words[1:]}"
+
+
+def pair(places: Floats) -> Plane:
+    """Return a plane vector as it is told.  Source: rules.md#orientation."""
+    return float(places[0]), float(places[1])
 
 
 def counted(number: int, thing: str) -> str:

@@ -10,7 +10,12 @@ from jade_perch.core.bench.response import REMEMBERED
 from jade_perch.core.bench.screws import screw_hours
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.practice.drill import Aspect, Remark, chance
+from jade_perch.core.practice.drill import (
+    Aspect,
+    Plane,
+    chance,
+    pair,
+)
 from jade_perch.core.practice.finder_advice import (
     advised_finder,
     is_at_sun,
@@ -21,8 +26,17 @@ from jade_perch.core.practice.finder_advice import (
     play_turns,
     saw_it_centred,
 )
+from jade_perch.core.practice.handling import (
+    FORCED_SHARE,
+    NO_CLAMPS,
+    forced_clamp,
+    left_behind,
+)
 from jade_perch.core.practice.ring import FORCED_TURNS, SNUG_TURNS, TRAVEL_TURNS
-from jade_perch.core.practice.seen import Eye, Plane
+from jade_perch.core.practice.seen import (
+    LOOKS,
+    Eye,
+)
 from jade_perch.core.practice.sighted import (
     FinderMove,
     FinderState,
@@ -33,7 +47,6 @@ from jade_perch.core.practice.sighted import (
 BUMP_SHARE = 0.12  # of the main field's radius: how far a tube is bumped that nothing holds
 HELD_SHARE = 0.03  # the same while its clamps are closed; our estimates
 BUMPS, BUMPS_HELD = 0.35, 0.1  # how often turning a screw bumps it; our estimates
-FORCED_SHARE = 0.1  # what a closed clamp lets a forced push through; our estimate
 PUSH_SLIP = 0.1  # how far a push is from the one meant, as a share; our estimate
 ALONG_DEG = 1.0  # how well a tube is sighted along, one standard deviation; our estimate
 
@@ -47,20 +60,9 @@ def step_finder(state: FinderState, move: FinderMove) -> FinderState:
     """
     if state.is_over:
         return state
-    state = drifted(state, move.at_s)
-    state = state.model_copy(update={"number": state.number + 1})
-    after = MOVES[move.kind](state, move)
-    return after.model_copy(update={"moved": (*after.moved, move_words(state, move))})
-
-
-def drifted(state: FinderState, at_s: float) -> FinderState:
-    """Return the tube as it points at a moment: a star goes on, a landmark does not.
-
-    Source: rules.md#drift.
-    """
-    minutes = max(0.0, at_s - state.at_s) / 60
-    tube = np.array(state.tube) - minutes * np.array(state.drift)
-    return state.model_copy(update={"tube": _plane(tube), "at_s": max(at_s, state.at_s)})
+    tube = left_behind(state.tube, state.drift, move.at_s - state.at_s)
+    state = state.at_move(move.at_s).model_copy(update={"tube": tube})
+    return MOVES[move.kind](state, move).noted(move_words(state, move))
 
 
 def _looked(state: FinderState, move: FinderMove) -> FinderState:
@@ -92,12 +94,12 @@ def _chosen(state: FinderState, move: FinderMove) -> FinderState:
         allowed = f"0 to {len(state.marks) - 1}" if state.marks else "none: a star is aligned on"
         raise OutOfRange("landmark", move.landmark, allowed, "Choose one that is shown.")
     if state.is_clamped and state.has_clamps:
-        return _forced_clamp(state)
+        return forced_clamp(state)
     tube = chance(state.seed, 4, state.number).normal(0, 3 * 60 * ALONG_DEG, 2)
     after = state.model_copy(
         update={
             "chosen": move.landmark,
-            "tube": _plane(tube),
+            "tube": pair(tube),
             "tries": (),
             "swept": 0,
             "was_centred": False,
@@ -107,15 +109,14 @@ def _chosen(state: FinderState, move: FinderMove) -> FinderState:
     )
     if is_at_sun(after):
         away = f"stay {SUN_KEEP_AWAY_DEG:.0f}° away from it, also with a capped tube."
-        return _remarked(after, "order", "That landmark stands beside the Sun", away)
+        return after.remarked("order", "That landmark stands beside the Sun", away)
     return after
 
 
 def _pushed(state: FinderState, move: FinderMove) -> FinderState:
     wanted = np.array([move.right, move.up])
     if state.is_clamped and state.has_clamps:
-        after = _moved_tube(state, FORCED_SHARE * wanted)
-        return _forced_clamp(after)
+        return forced_clamp(_moved_tube(state, FORCED_SHARE * wanted))
     slip = chance(state.seed, 5, state.number).uniform(1 - PUSH_SLIP, 1 + PUSH_SLIP)
     after = _moved_tube(state, slip * wanted)
     say = "Centred in the main field." if is_centred(after) else _push_words(after)
@@ -133,18 +134,13 @@ def _push_words(state: FinderState) -> str:
 
 def _moved_tube(state: FinderState, push_arcmin: Floats) -> FinderState:
     tube = np.clip(np.array(state.tube) + push_arcmin, -7200, 7200)
-    return state.model_copy(update={"tube": _plane(tube)})
-
-
-def _forced_clamp(state: FinderState) -> FinderState:
-    better = "open it first: forced, its teeth are what gives."
-    return _remarked(state, "gentleness", "The tube was pushed against a closed clamp", better)
+    return state.model_copy(update={"tube": pair(tube)})
 
 
 def _clamped(state: FinderState, move: FinderMove) -> FinderState:
     closes = move.kind == "clamp"
     if not state.has_clamps:
-        return state.model_copy(update={"say": "This mount has no clamps: its friction holds it."})
+        return state.model_copy(update={"say": NO_CLAMPS})
     say = "Clamps closed: it stays." if closes else "Clamps open, one hand on the tube."
     return state.model_copy(update={"is_clamped": closes, "say": say})
 
@@ -164,8 +160,7 @@ def _turned(state: FinderState, move: FinderMove) -> FinderState:
         after = after.model_copy(update={"say": "That screw is at its end."})
     if forced > FORCED_TURNS:
         hour = hours[move.screw]
-        return _remarked(
-            after,
+        return after.remarked(
             "gentleness",
             f"The screw at {hour} o'clock was forced",
             "loosen the one across first, then tighten.",
@@ -176,7 +171,7 @@ def _turned(state: FinderState, move: FinderMove) -> FinderState:
 def _asked(state: FinderState, move: FinderMove) -> Plane:
     """Return the plane turn of one screw, as the bench reckons with: loosened toward its side."""
     toward = state.ring.toward[move.screw] * move.turns
-    return _plane(_share(state) * toward)
+    return pair(_share(state) * toward)
 
 
 def _share(state: FinderState) -> float:
@@ -188,7 +183,7 @@ def _snugged(state: FinderState, _: FinderMove) -> FinderState:
     state = _before_a_screw(state)
     tips = state.ring.snugged(np.array(state.tips), state.last_out)
     turn = state.ring.toward.T @ (tips - np.array(state.tips)) * _share(state)
-    after = _bumped(_with_tips(state, tips, (float(turn[0]), float(turn[1]))))
+    after = _bumped(_with_tips(state, tips, pair(turn)))
     return after.model_copy(update={"last_out": None})
 
 
@@ -201,13 +196,13 @@ def _middled(state: FinderState, _: FinderMove) -> FinderState:
 def _with_tips(state: FinderState, tips: Floats, asked: Plane | None) -> FinderState:
     """Return the finder with its screws so, and the turn as the bench learns from it."""
     seen = seen_in(state, "finder")
-    here = (0.0, 0.0) if seen is None else (float(seen[0]), float(seen[1]))
-    round_ = Try(right=here[0], up=here[1], is_lost=seen is None, asked=asked)
+    right, up = (0.0, 0.0) if seen is None else pair(seen)
+    round_ = Try(right=right, up=up, is_lost=seen is None, asked=asked)
     before = state.tries
-    if before and before[-1].words == "part" and asked is not None and before[-1].asked:
+    last = before[-1] if before and before[-1].words == "part" else None
+    if last is not None and last.asked is not None and asked is not None:
         # screws turned one after the other, nobody looking between, are one turn
-        last = before[-1]
-        both = (last.asked[0] + asked[0], last.asked[1] + asked[1]) if last.asked else asked
+        both = (last.asked[0] + asked[0], last.asked[1] + asked[1])
         round_, before = last.model_copy(update={"asked": both}), before[:-1]
     tries = (*before, round_.model_copy(update={"words": "part"}))[-REMEMBERED:]
     after = state.model_copy(
@@ -237,7 +232,7 @@ def _before_a_screw(state: FinderState) -> FinderState:
         better = "watch the target in the finder while you turn."
         said.append(("eye", "Screws were turned without an eye at the finder", better))
     for of, words, better in said:
-        state = _remarked(state, of, words, better)
+        state = state.remarked(of, words, better)
     return state
 
 
@@ -271,10 +266,10 @@ def looked_at(tries: tuple[Try, ...]) -> tuple[Try, ...]:
 def _called(state: FinderState, _: FinderMove) -> FinderState:
     if state.turned_since_look or state.eye != "main":
         better = "look back through the main tube first: screws bump it."
-        state = _remarked(state, "eye", "It was called aligned without a look back", better)
+        state = state.remarked("eye", "It was called aligned without a look back", better)
     if play_turns(state) > SNUG_TURNS:
         better = "snug every screw: a loose finder is off by the next touch."
-        return _remarked(state, "gentleness", "It was called aligned with loose screws", better)
+        return state.remarked("gentleness", "It was called aligned with loose screws", better)
     off = off_arcmin(state)
     if is_good(state):
         say = f"Aligned: on a star it is {off:.0f}′ off, well inside your widest field."
@@ -282,13 +277,7 @@ def _called(state: FinderState, _: FinderMove) -> FinderState:
     why = "the target stood not in the middle of the main field."
     if is_too_near(state):
         why = "the landmark is too near for this finder."
-    return _remarked(state, "eye", f"On a star it was {off:.0f}′ off", why)
-
-
-def _remarked(state: FinderState, of: Aspect, words: str, better: str) -> FinderState:
-    remark = Remark(number=state.number, of=of, words=words, better=better)
-    say = f"{better[0].upper()}{better[1:]}"
-    return state.model_copy(update={"remarks": (*state.remarks, remark), "say": say})
+    return state.remarked("eye", f"On a star it was {off:.0f}′ off", why)
 
 
 def _broken(state: FinderState) -> tuple[Try, ...]:
@@ -298,15 +287,10 @@ def _broken(state: FinderState) -> tuple[Try, ...]:
     return (*state.tries[:-1], state.tries[-1].model_copy(update={"is_broken": True}))
 
 
-def _plane(place: Floats) -> Plane:
-    return float(place[0]), float(place[1])
-
-
 def move_words(state: FinderState, move: FinderMove) -> str:
     """Return a move as it is looked back on.  Source: rules.md#practice."""
     if move.kind == "look":
-        return {"main": "look through the main tube", "finder": "look through the finder",
-                "along": "look along the tube"}[move.eye]  # fmt: skip
+        return LOOKS[move.eye]
     if move.kind == "choose":
         return f"turn to {state.marks[move.landmark].words}"
     if move.kind == "push":

@@ -8,21 +8,27 @@ from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.finderview import finder_field_deg, needed_distance_m
 from jade_perch.core.bench.screws import screw_hours
 from jade_perch.core.constants import SIDEREAL_ARCSEC_PER_S
-from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk
+from jade_perch.core.evening.desk import Desk, longest_field_of, require_telescope
 from jade_perch.core.fields import Frozen
-from jade_perch.core.kit import Finder, RingEnd
+from jade_perch.core.kit import RingEnd
 from jade_perch.core.optics.orientation import telescope_orientation
-from jade_perch.core.practice.drill import Score, chance, counted, scored
+from jade_perch.core.practice.drill import (
+    Plane,
+    Score,
+    chance,
+    counted,
+    pair,
+    scored,
+)
 from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
+from jade_perch.core.practice.handling import finder_of
 from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
 from jade_perch.core.practice.seen import (
+    ALONG_OFF_ARCMIN,
     EyeView,
-    Plane,
     Scenery,
     nudges_arcmin,
-    pair,
     rows,
     things_about,
 )
@@ -35,7 +41,6 @@ from jade_perch.core.practice.sighted import (
     usual_arcmin_per_turn,
 )
 
-BORROWED = Finder(name="a borrowed finder", kind="straight")  # for a kit that has none
 LEVER_MM, PITCH_MM = (60.0, 130.0), (0.5, 0.8)  # of a finder nobody measured; our estimates
 REAR_OFTEN = 0.7  # how often the screws hold the rear end; our estimate
 MOST_OFF = 0.75  # of a ring's travel a finder is off with its screws in the middle
@@ -72,14 +77,10 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
 
     Source: rules.md#practice.
     """
-    telescope = desk.telescope
-    if telescope is None:
-        cure = "Put your first telescope on the bench."
-        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    telescope = require_telescope(desk)
     dice = chance(seed)
-    finder = desk.finders[0] if desk.finders else BORROWED
-    ladder = desk.ladder_of(telescope, desk.diagonal)
-    longest = max((rung.true_field_deg for rung in ladder.rungs), default=NO_FIELD_DEG)
+    finder = finder_of(desk)
+    longest = longest_field_of(desk.ladder_of(telescope, desk.diagonal))
     lever = finder.lever_mm or float(dice.uniform(*LEVER_MM))
     per_turn = usual_arcmin_per_turn(
         lever, finder.thread_pitch_mm or float(dice.uniform(*PITCH_MM))
@@ -104,7 +105,7 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
         chosen=0,
         tube=pair(_within(dice, 400.0)),
         rest=pair(_within(dice, most_off)),
-        along=pair(dice.normal(0, 40.0, 2)),
+        along=pair(dice.normal(0, ALONG_OFF_ARCMIN, 2)),
         drift=_drift(dice, scenery, moves=traits.drive != "altaz"),
         arcmin_per_turn=per_turn,
         end=end,

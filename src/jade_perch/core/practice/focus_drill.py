@@ -5,17 +5,14 @@ from typing import Annotated, Literal
 import numpy as np
 
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
-from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.desk import Desk
+from jade_perch.core.evening.desk import Desk, require_telescope
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
 from jade_perch.core.optics.powers import refocus_shift_mm
 from jade_perch.core.practice.drill import (
-    Aspect,
     AtS,
-    Remark,
+    DrillState,
     Score,
-    Seed,
     chance,
     counted,
     scored,
@@ -62,11 +59,10 @@ class Look(Frozen):
     question: Literal["", "focus", "pointing"] = ""
 
 
-class FocusState(Frozen):
+class FocusState(DrillState):
     """A focuser at ``position_mm``, the looks that are wanted, and which of them it is at."""
 
     drill: Literal["focus"] = "focus"
-    seed: Seed
     focal_length_mm: float
     focal_ratio: float
     obstruction_share: float
@@ -75,12 +71,6 @@ class FocusState(Frozen):
     position_mm: float
     is_locked: bool
     worse: int = 0
-    at_s: float = 0.0
-    number: int = 0
-    say: str = ""
-    remarks: tuple[Remark, ...] = ()
-    moved: tuple[str, ...] = ()
-    is_over: bool = False
 
     @property
     def look(self) -> Look:
@@ -114,10 +104,7 @@ def begin_focus(desk: Desk, seed: int) -> FocusState:
 
     Source: rules.md#focus-drill.
     """
-    telescope = desk.telescope
-    if telescope is None:
-        cure = "Put your first telescope on the bench."
-        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    telescope = require_telescope(desk)
     dice = chance(seed)
     long, short = _two_eyepieces(desk, telescope)
     own, guest = _two_people(desk, dice)
@@ -183,9 +170,7 @@ def step_focus(state: FocusState, move: FocusMove) -> FocusState:
     """
     if state.is_over:
         return state
-    update = {"number": state.number + 1, "at_s": max(state.at_s, move.at_s)}
-    state = state.model_copy(update=update)
-    state = state.model_copy(update={"moved": (*state.moved, _words(move))})
+    state = state.at_move(move.at_s).noted(_words(move))
     if move.kind == "turn":
         return _turned(state, move)
     if move.kind == "unlock":
@@ -261,7 +246,7 @@ def _has_tried(state: FocusState) -> bool:
 def _turned(state: FocusState, move: FocusMove) -> FocusState:
     if state.is_locked:
         better = "open its lock first: forced, the gears give."
-        return _remarked(state, "gentleness", "The locked focuser was turned", better)
+        return state.remarked("gentleness", "The locked focuser was turned", better)
     sharp = state.look.sharp_mm
     before = state.position_mm - sharp
     after = before + move.turns * MM_PER_TURN
@@ -275,10 +260,10 @@ def _turned(state: FocusState, move: FocusMove) -> FocusState:
         return state.model_copy(update={"say": say})
     if worse >= WRONG_TIMES:
         better = "bigger and blurrier is the wrong way: turn back at once."
-        return _remarked(state, "order", f"It grew {worse} turns running", better)
+        return state.remarked("order", f"It grew {worse} turns running", better)
     if went_through and abs(after) > PAST_MM and abs(before) < PAST_MM:
         better = "near the focus turn by a hair."
-        return _remarked(state, "gentleness", "It went far through the focus", better)
+        return state.remarked("gentleness", "It went far through the focus", better)
     say = "Larger: the other way." if grew else "Smaller: go on."
     if went_through:
         say = "Through the focus: back by half."
@@ -290,7 +275,7 @@ def _called(state: FocusState) -> FocusState:
         return state.model_copy(update={"say": "First say what is wrong: focus or pointing."})
     if abs(state.position_mm - state.look.sharp_mm) > sharp_within_mm(state):
         better = "turn through the smallest once, then back to it."
-        return _remarked(state, "eye", "It was called sharp too early", better)
+        return state.remarked("eye", "It was called sharp too early", better)
     return _next(state)
 
 
@@ -300,7 +285,7 @@ def _answered(state: FocusState, move: FocusMove) -> FocusState:
     if move.answer != state.look.question:
         better = "turn the focus: what is only blurred becomes a disc."
         words = f"It was called {move.answer}, and was not"
-        return _remarked(state, "eye", words, better)
+        return state.remarked("eye", words, better)
     return _next(state)
 
 
@@ -321,12 +306,6 @@ def _next(state: FocusState) -> FocusState:
     else:
         say = f"The {look.eyepiece_mm:g} mm eyepiece is in: focus again."
     return state.model_copy(update={**update, "say": say})
-
-
-def _remarked(state: FocusState, of: Aspect, words: str, better: str) -> FocusState:
-    remark = Remark(number=state.number, of=of, words=words, better=better)
-    say = f"{better[0].upper()}{better[1:]}"
-    return state.model_copy(update={"remarks": (*state.remarks, remark), "say": say})
 
 
 def _words(move: FocusMove) -> str:

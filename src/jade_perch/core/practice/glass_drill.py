@@ -7,13 +7,20 @@ import numpy as np
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.evening.choose import FIELD_ROOM
-from jade_perch.core.evening.desk import Desk
+from jade_perch.core.evening.desk import Desk, require_telescope
 from jade_perch.core.evening.judging import CLUSTER_ROOM, NO_ROOM_COSTS, SUITS_MM
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.optics.audit import mental_sum
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.neighbours import SAME
-from jade_perch.core.practice.drill import Aspect, AtS, Remark, Score, Seed, chance, scored
+from jade_perch.core.practice.drill import (
+    Aspect,
+    AtS,
+    DrillState,
+    Score,
+    chance,
+    scored,
+)
 from jade_perch.core.sky.seen import STARRY
 
 NEAR_ENOUGH = 0.1  # a sum in the head within a tenth is right; our choice
@@ -70,24 +77,17 @@ class GlassAsked(Frozen):
     why: str
 
 
-class GlassState(Frozen):
+class GlassState(DrillState):
     """Two targets, at which of them one is, and what is asked of it now."""
 
     drill: Literal["glass"] = "glass"
-    seed: Seed
     focal_length_mm: float
     aperture_mm: float
     asked: tuple[GlassAsked, ...]
     stage: int = 0
     ask: Ask = "start"
     chosen: int = 0
-    at_s: float = 0.0
-    number: int = 0
-    say: str = ""
     wrong_sums: int = 0
-    remarks: tuple[Remark, ...] = ()
-    moved: tuple[str, ...] = ()
-    is_over: bool = False
 
 
 class GlassScene(Frozen):
@@ -115,10 +115,7 @@ def begin_glass(desk: Desk, seed: int) -> GlassState:
 
     Source: rules.md#glass-drill.
     """
-    telescope = desk.telescope
-    if telescope is None:
-        cure = "Put your first telescope on the bench."
-        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    telescope = require_telescope(desk)
     dice = chance(seed)
     picked = dice.permutation(len(TARGETS))[:TARGETS_ASKED]
     nights = dice.permutation(list(AIR_WORDS))[:TARGETS_ASKED]
@@ -126,7 +123,8 @@ def begin_glass(desk: Desk, seed: int) -> GlassState:
     for target, night in zip(picked, nights, strict=True):
         choice = desk.choice.model_copy(update={"steadiness": int(night)})
         ladder = replace(desk, choice=choice).ladder_of(telescope, desk.diagonal)
-        asked.append(_asked(desk, ladder, TARGETS[int(target)], AIR_WORDS[int(night)]))
+        focal_mm, words = telescope.focal_length_mm, AIR_WORDS[int(night)]
+        asked.append(_asked(desk, focal_mm, ladder, TARGETS[int(target)], words))
     return GlassState(
         seed=seed,
         focal_length_mm=telescope.focal_length_mm,
@@ -136,7 +134,13 @@ def begin_glass(desk: Desk, seed: int) -> GlassState:
     )
 
 
-def _asked(desk: Desk, ladder: Ladder, target: tuple[str, str, float], night: str) -> GlassAsked:
+def _asked(
+    desk: Desk,
+    focal_length_mm: float,
+    ladder: Ladder,
+    target: tuple[str, str, float],
+    night: str,
+) -> GlassAsked:
     words, kind, size_arcmin = target
     owned = {one.id: one for one in desk.eyepieces}
     factors = {one.id: one.factor for one in desk.amplifiers}
@@ -148,18 +152,15 @@ def _asked(desk: Desk, ladder: Ladder, target: tuple[str, str, float], night: st
     glasses = []
     for rung in (rungs[int(n)] for n in kept):
         eyepiece_mm = owned[rung.eyepiece_id].focal_length_mm
-        factor = float(np.prod([factors.get(one, 1.0) for one in rung.amplifier_ids]))
-        name = f"{eyepiece_mm:g} mm" + (f" with {factor:g}×" if rung.amplifier_ids else "")
+        printed = float(np.prod([factors.get(one, 1.0) for one in rung.amplifier_ids]))
         glasses.append(
             GlassShown(
-                name=name,
+                name=f"{eyepiece_mm:g} mm" + (f" with {printed:g}×" if rung.amplifier_ids else ""),
                 magnification=rung.magnification,
                 true_field_deg=rung.true_field_deg,
                 exit_pupil_mm=rung.exit_pupil_mm,
                 eyepiece_mm=eyepiece_mm,
-                factor=rung.magnification * eyepiece_mm / desk.telescope.focal_length_mm
-                if desk.telescope
-                else factor,
+                factor=rung.magnification * eyepiece_mm / focal_length_mm,
             )
         )
     costs = [_cost(one, kind, size_arcmin, ladder.air_magnification) for one in glasses]
@@ -198,9 +199,7 @@ def step_glass(state: GlassState, move: GlassMove) -> GlassState:
     """
     if state.is_over:
         return state
-    state = state.model_copy(
-        update={"number": state.number + 1, "at_s": max(state.at_s, move.at_s)}
-    )
+    state = state.at_move(move.at_s)
     asked = state.asked[state.stage]
     if move.kind == "teach":
         return state.model_copy(update={"say": taught(state)})
@@ -334,7 +333,6 @@ def _next(state: GlassState) -> GlassState:
 
 
 def _remarked(state: GlassState, of: Aspect, words: str, better: str) -> GlassState:
-    remark = Remark(number=len(state.moved), of=of, words=words, better=better)
-    return state.model_copy(
-        update={"remarks": (*state.remarks, remark), "say": f"{words}. {state.say}"}
-    )
+    """Return the state with a remark; what is asked next is said with it."""
+    after = state.remarked(of, words, better, len(state.moved))
+    return after.model_copy(update={"say": f"{words}. {state.say}"})

@@ -3,22 +3,34 @@
 Offsets are (right, up) in arcmin as the naked eye sees them.
 """
 
-from typing import Literal
+from typing import Annotated, Literal, TypeVar
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.tracking import hand_rates_arcmin_per_min
 from jade_perch.core.evening.desk import Desk
-from jade_perch.core.fields import Frozen
-from jade_perch.core.kit import Mount
-from jade_perch.core.practice.seen import Plane, pair
+from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.kit import Finder, Mount
+from jade_perch.core.practice.drill import (
+    DrillState,
+    Plane,
+    pair,
+)
 
 USUAL_LATITUDE_DEG = 50.0  # while nobody chose a place; our choice
 LOWEST_DEG, HIGHEST_DEG = 25.0, 60.0  # heights a drill's target stands at
 PUSH_SLIP, KNOB_SLIP = 0.12, 0.03  # how far from the one meant, as a share; our estimates
 BACKLASH_ARCMIN = 2.0  # what a knob turns for nothing where it turns about; our estimate
+FORCED_SHARE = 0.1  # what a closed clamp lets a forced push through; our estimate
+MOST_PUSH_ARCMIN = 3600.0
+NO_CLAMPS = "This mount has no clamps: its friction holds it."
+BORROWED = Finder(name="a borrowed finder", kind="straight")  # for a kit that has none
 Axis = Literal[0, 1]
+Push = Annotated[
+    float, Range(-MOST_PUSH_ARCMIN, MOST_PUSH_ARCMIN, "arcmin", "Push by less at one go.")
+]
+S = TypeVar("S", bound=DrillState)
 
 
 class Handling(Frozen):
@@ -74,3 +86,43 @@ def handled(mount: Mount, drift_arcmin_per_min: Floats) -> Handling:
         has_knobs=traits.has_knobs,
         drift=pair(drift),
     )
+
+
+def finder_of(desk: Desk) -> Finder:
+    """Return the first finder on tonight's telescope, or a borrowed one where it has none.
+
+    Source: rules.md#finder-drill.
+    """
+    return desk.finders[0] if desk.finders else BORROWED
+
+
+def left_behind(tube: Plane, drift: Plane, span_s: float) -> Plane:
+    """Return where a tube points past a target that went on for a span; none goes back.
+
+    Source: rules.md#handling.
+    """
+    return pair(np.array(tube) - max(0.0, span_s) / 60 * np.array(drift))
+
+
+def forced_clamp(state: S) -> S:
+    """Return a state with what a mentor says to a push against a closed clamp.
+
+    Source: rules.md#handling.
+    """
+    better = "open it first: forced, its teeth are what gives."
+    return state.remarked("gentleness", "The tube was pushed against a closed clamp", better)
+
+
+def knob_turned(
+    last_way: tuple[int, int], axis: Axis, amount_arcmin: float
+) -> tuple[float, tuple[int, int]]:
+    """Return how far a knob's turn goes in arcmin, and each knob's last way after it.
+
+    Turned about it first takes up its play.
+
+    Source: rules.md#handling.
+    """
+    way = int(np.sign(amount_arcmin))
+    lost = BACKLASH_ARCMIN if last_way[axis] == -way else 0.0
+    ways = (way, last_way[1]) if axis == 0 else (last_way[0], way)
+    return way * max(0.0, abs(amount_arcmin) - lost), ways

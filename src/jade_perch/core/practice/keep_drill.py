@@ -5,22 +5,25 @@ from typing import Annotated, Literal
 import numpy as np
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk
+from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk, require_telescope
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.optics.orientation import telescope_orientation
 from jade_perch.core.practice.drill import (
-    Aspect,
     AtS,
-    Remark,
+    DrillState,
+    Plane,
     Score,
-    Seed,
     chance,
     counted,
+    pair,
     scored,
 )
-from jade_perch.core.practice.handling import BACKLASH_ARCMIN, Axis, Handling, handling_of
-from jade_perch.core.practice.seen import EyeView, Plane, pair, rows, things_about
+from jade_perch.core.practice.handling import Axis, Handling, handling_of, knob_turned
+from jade_perch.core.practice.seen import (
+    EyeView,
+    rows,
+    things_about,
+)
 
 USUAL_S = 300.0  # as long as a queue of children takes; our choice
 STAGES = 5  # powers one climbs through
@@ -41,14 +44,13 @@ class KeepMove(Frozen):
     at_s: AtS = 0.0
 
 
-class KeepState(Frozen):
+class KeepState(DrillState):
     """A target in a field: ``place`` is where it stands from the middle, (right, up) in arcmin.
 
     ``fields_arcmin`` are the radii one climbs through, ``out_s`` how long it was outside.
     """
 
     drill: Literal["keep"] = "keep"
-    seed: Seed
     handling: Handling
     matrix: tuple[Plane, Plane]
     powers: tuple[float, ...]
@@ -57,12 +59,6 @@ class KeepState(Frozen):
     place: Plane
     last_way: tuple[int, int] = (0, 0)
     out_s: float = 0.0
-    at_s: float = 0.0
-    number: int = 0
-    say: str = ""
-    remarks: tuple[Remark, ...] = ()
-    moved: tuple[str, ...] = ()
-    is_over: bool = False
 
 
 class KeepScene(Frozen):
@@ -77,7 +73,6 @@ class KeepScene(Frozen):
     next_at_s: float
     whole_s: float
     out_s: float
-    amounts_arcmin: list[float]
 
 
 def begin_keep(desk: Desk, seed: int, whole_s: float = USUAL_S) -> KeepState:
@@ -87,10 +82,7 @@ def begin_keep(desk: Desk, seed: int, whole_s: float = USUAL_S) -> KeepState:
 
     Source: rules.md#practice.
     """
-    telescope = desk.telescope
-    if telescope is None:
-        cure = "Put your first telescope on the bench."
-        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    telescope = require_telescope(desk)
     rungs = sorted(
         desk.ladder_of(telescope, desk.diagonal).rungs, key=lambda one: one.magnification
     )
@@ -122,8 +114,7 @@ def step_keep(state: KeepState, move: KeepMove) -> KeepState:
     """
     if state.is_over:
         return state
-    state = state.model_copy(update={"number": state.number + 1})
-    state = gone_on(state, min(max(move.at_s, state.at_s), state.whole_s))
+    state = gone_on(state, min(max(move.at_s, state.at_s), state.whole_s)).at_move(0.0)
     if move.kind == "turn" and state.at_s < state.whole_s:
         return _turned(state, move)
     if state.at_s >= state.whole_s:
@@ -193,7 +184,6 @@ def scene_of_keep(state: KeepState) -> KeepScene:
         next_at_s=(stage + 1) * state.whole_s / STAGES,
         whole_s=state.whole_s,
         out_s=state.out_s,
-        amounts_arcmin=list(amounts),
     )
 
 
@@ -215,14 +205,13 @@ def score_keep(state: KeepState) -> Score:
 
 
 def _turned(state: KeepState, move: KeepMove) -> KeepState:
-    way = int(np.sign(move.amount))
-    knobs = state.handling.has_knobs
-    lost = BACKLASH_ARCMIN if knobs and state.last_way[move.axis] == -way else 0.0
-    slip = chance(state.seed, 1, state.number).normal(1, KNOB_SLIP if knobs else HAND_SLIP)
-    went = slip * way * max(0.0, abs(move.amount) - lost)
+    went, ways = knob_turned(state.last_way, move.axis, move.amount)
+    slip = KNOB_SLIP
+    if not state.handling.has_knobs:  # a hand has no play, and no fine touch
+        went, slip = move.amount, HAND_SLIP
+    went *= chance(state.seed, 1, state.number).normal(1, slip)
     before = np.array(state.place)
     after = before - went * np.array(state.handling.arcs[move.axis])
-    ways = tuple(way if n == move.axis else old for n, old in enumerate(state.last_way))
     words = f"{state.handling.arc_words[move.axis]}: {_way_words(state, move)}"
     state = state.model_copy(
         update={"place": pair(after), "last_way": ways, "moved": (*state.moved, words)}
@@ -237,14 +226,15 @@ def _way_words(state: KeepState, move: KeepMove) -> str:
 def _judged(state: KeepState, before: Floats, after: Floats) -> KeepState:
     radius = state.fields_arcmin[stage_at(state, state.at_s)]
     was, now = float(np.hypot(*before)), float(np.hypot(*after))
+    turn = len(state.moved)  # by its number among the turns: waiting is no move to look back on
     if was > radius:
         better = "bring it back at two thirds of the way out."
-        state = _remarked(state, "eye", "It had left the field", better)
+        state = state.remarked("eye", "It had left the field", better, turn)
     if now > was + 0.05 * radius and float(before @ after) > 0:
         better = "turn so that it comes back: it leaves the other way."
-        return _remarked(state, "order", "A turn drove it farther out", better)
+        return state.remarked("order", "A turn drove it farther out", better, turn)
     if float(before @ after) < 0 and now > PAST_SHARE * radius:
-        return _remarked(state, "gentleness", "It was pushed past the middle", "smaller turns.")
+        return state.remarked("gentleness", "It was pushed past the middle", "smaller turns.", turn)
     return state.model_copy(update={"say": _where_words(state)}) if was <= radius else state
 
 
@@ -254,9 +244,3 @@ def _where_words(state: KeepState) -> str:
     if share > 1:
         return "It has left the field: bring it back the way it went."
     return "Near the edge: now." if share > 0.7 else "Well kept."
-
-
-def _remarked(state: KeepState, of: Aspect, words: str, better: str) -> KeepState:
-    remark = Remark(number=len(state.moved), of=of, words=words, better=better)
-    say = f"{better[0].upper()}{better[1:]}"
-    return state.model_copy(update={"remarks": (*state.remarks, remark), "say": say})

@@ -40,8 +40,10 @@ from jade_perch.core.practice.base import (
 from jade_perch.core.practice.drill import (
     Remark,
     Score,
+    as_sentence,
     chance,
     counted,
+    pair,
     scored,
 )
 from jade_perch.core.units import METRIC, Units
@@ -89,17 +91,15 @@ def step_level(state: LevelState, move: LevelMove) -> LevelState:
     """
     if state.is_over:
         return state
-    at_s = max(state.at_s, move.at_s)
-    state = state.model_copy(
-        update={"bubble": bubble_at(state, at_s), "at_s": at_s, "number": state.number + 1}
-    )
+    bubble = bubble_at(state, max(state.at_s, move.at_s))
+    state = state.at_move(move.at_s).model_copy(update={"bubble": bubble})
     if move.kind == "turn":
         return _turned(state, move)
     if move.kind == "tap":
         update = {"is_stuck": False, "say": "Tapped: a bubble that stuck runs on."}
-        return _noted(state.model_copy(update=update), "tap the glass")
+        return state.model_copy(update=update).noted("tap the glass")
     if move.kind == "ask":
-        return _noted(state.model_copy(update={"say": asked(state).instruction}), "ask the bench")
+        return state.model_copy(update={"say": asked(state).instruction}).noted("ask the bench")
     return _called(state)
 
 
@@ -113,7 +113,6 @@ def scene_of_level(state: LevelState) -> LevelScene:
         bubble=state.bubble,
         rests=state.bubble if state.is_stuck else state.rests,
         slow_s=slow_s(state.seed),
-        unit="turns" if screws else "mm",
         steps=steps,
         step_words=[turns_words(one) if screws else state.units.small(one) for one in steps],
     )
@@ -235,7 +234,7 @@ def _round(state: LevelState, move: LevelMove) -> Try:
         right=state.bubble[0],
         up=state.bubble[1],
         at_wall=float(np.hypot(*state.bubble)) >= 1 - 1e-9,
-        asked=(float(turn[0]), float(turn[1])),
+        asked=pair(turn),
     )
 
 
@@ -283,7 +282,7 @@ def _called(state: LevelState) -> LevelState:
     arcmin = out * wall_arcmin(state.mount)
     if out <= allowed_out(state.mount):
         say = f"Level: {arcmin:.0f}′ is left, and this mount allows so much."
-        return _noted(state.model_copy(update={"is_over": True, "say": say}), "call it level")
+        return state.model_copy(update={"is_over": True, "say": say}).noted("call it level")
     remark = Remark(
         number=state.number,
         of="eye",
@@ -291,18 +290,14 @@ def _called(state: LevelState) -> LevelState:
         better="look straight down on the glass before you call it.",
     )
     update = {"remarks": (*state.remarks, remark), "say": "Not yet: look straight down on it."}
-    return _noted(state.model_copy(update=update), "call it level")
+    return state.model_copy(update=update).noted("call it level")
 
 
 def _watch(remarks: Sequence[Remark], state: LevelState) -> str:
     mine = [one for one in remarks if one.number == state.number]
     if mine:
-        return f"{mine[-1].better[0].upper()}{mine[-1].better[1:]}"
+        return as_sentence(mine[-1].better)
     return "Let the bubble come to rest before you read it."
-
-
-def _noted(state: LevelState, words: str) -> LevelState:
-    return state.model_copy(update={"moved": (*state.moved, words)})
 
 
 def _turn_words(state: LevelState, move: LevelMove) -> str:

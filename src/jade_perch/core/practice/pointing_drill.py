@@ -1,58 +1,60 @@
 """Pointing drill: clamps first, then along the tube, the finder, and the main tube, in time."""
 
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.finderview import finder_field_deg, geometry_of
-from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk
-from jade_perch.core.fields import Frozen, Range
+from jade_perch.core.evening.desk import Desk, longest_field_of, require_telescope
+from jade_perch.core.fields import Frozen
 from jade_perch.core.optics.orientation import telescope_orientation
 from jade_perch.core.practice.drill import (
-    Aspect,
     AtS,
-    Remark,
+    DrillState,
+    Plane,
     Score,
-    Seed,
     chance,
     counted,
+    pair,
     scored,
 )
-from jade_perch.core.practice.finder_scene import BORROWED
 from jade_perch.core.practice.handling import (
-    BACKLASH_ARCMIN,
+    FORCED_SHARE,
     KNOB_SLIP,
+    MOST_PUSH_ARCMIN,
+    NO_CLAMPS,
     PUSH_SLIP,
     Axis,
     Handling,
+    Push,
+    finder_of,
+    forced_clamp,
     handling_of,
+    knob_turned,
+    left_behind,
 )
 from jade_perch.core.practice.seen import (
+    ALONG_OFF_ARCMIN,
+    ALONG_RADIUS_ARCMIN,
+    IN_VIEW,
+    LOOKS,
     Eye,
     EyeView,
-    Plane,
     nudges_arcmin,
-    pair,
     rows,
     things_about,
 )
 
-ALONG_RADIUS_ARCMIN = 1200.0  # what the eye takes in along the tube; our estimate
 START_ARCMIN = (600.0, 1080.0)  # how far away the tube points at first
-ALONG_OFF_ARCMIN = 40.0  # how well a tube is sighted along; our estimate
 CENTRED_SHARE = 0.33  # of the main field's radius: within it the target counts as brought in
-FORCED_SHARE = 0.1  # what a closed clamp lets through; our estimate
 PAST_SHARE = 0.5  # of a view's radius beyond its middle is pushed too far
-IN_VIEW = 0.97
 # from the finest view to the widest: how one gets there, and what to do in it
 VIEWS: dict[Eye, tuple[str, str]] = {
     "main": ("Look through the main tube.", "Push it to the middle of the main field."),
     "finder": ("Look through the finder.", "Push until it stands on the finder's mark."),
     "along": ("Look along the tube.", "Push the tube until it points at the star."),
 }
-MOST_PUSH_ARCMIN = 3600.0
 
 
 class PointingMove(Frozen):
@@ -61,17 +63,13 @@ class PointingMove(Frozen):
     drill: Literal["pointing"] = "pointing"
     kind: Literal["look", "push", "knob", "clamp", "unclamp", "ask", "done"]
     eye: Eye = "main"
-    right: Annotated[
-        float, Range(-MOST_PUSH_ARCMIN, MOST_PUSH_ARCMIN, "arcmin", "Push by less at one go.")
-    ] = 0.0
-    up: Annotated[
-        float, Range(-MOST_PUSH_ARCMIN, MOST_PUSH_ARCMIN, "arcmin", "Push by less at one go.")
-    ] = 0.0
+    right: Push = 0.0
+    up: Push = 0.0
     axis: Axis = 0
     at_s: AtS = 0.0
 
 
-class PointingState(Frozen):
+class PointingState(DrillState):
     """A tube that is to be brought to a target: ``tube`` is where it points past it.
 
     ``finder_off`` and ``along_off`` are what finder and sight are off by, ``last_way`` the sign of
@@ -79,7 +77,6 @@ class PointingState(Frozen):
     """
 
     drill: Literal["pointing"] = "pointing"
-    seed: Seed
     handling: Handling
     matrix: tuple[Plane, Plane]
     finder_matrix: tuple[Plane, Plane]
@@ -95,12 +92,6 @@ class PointingState(Frozen):
     eye: Eye = "along"
     is_clamped: bool
     last_way: tuple[int, int] = (0, 0)
-    at_s: float = 0.0
-    number: int = 0
-    say: str = ""
-    remarks: tuple[Remark, ...] = ()
-    moved: tuple[str, ...] = ()
-    is_over: bool = False
 
 
 class PointingScene(Frozen):
@@ -123,14 +114,10 @@ def begin_pointing(desk: Desk, seed: int, limit_s: float | None = None) -> Point
 
     Source: rules.md#practice.
     """
-    telescope = desk.telescope
-    if telescope is None:
-        cure = "Put your first telescope on the bench."
-        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    telescope = require_telescope(desk)
     dice = chance(seed)
-    finder = desk.finders[0] if desk.finders else BORROWED
-    rungs = desk.ladder_of(telescope, desk.diagonal).rungs
-    longest_deg = max((rung.true_field_deg for rung in rungs), default=NO_FIELD_DEG)
+    finder = finder_of(desk)
+    longest_deg = longest_field_of(desk.ladder_of(telescope, desk.diagonal))
     angles = geometry_of(finder, None, longest_deg)
     handling = handling_of(desk, dice)
     angle, away = dice.uniform(0, 2 * np.pi), dice.uniform(*START_ARCMIN)
@@ -160,10 +147,10 @@ def step_pointing(state: PointingState, move: PointingMove) -> PointingState:
     """
     if state.is_over:
         return state
-    state = _gone_on(state, move.at_s)
-    state = state.model_copy(update={"number": state.number + 1})
+    tube = left_behind(state.tube, state.handling.drift, move.at_s - state.at_s)
+    state = state.at_move(move.at_s).model_copy(update={"tube": tube})
     after: PointingState = MOVES[move.kind](state, move)
-    return after.model_copy(update={"moved": (*after.moved, _words(state, move))})
+    return after.noted(_words(state, move))
 
 
 def target_at(state: PointingState, eye: Eye) -> Floats:
@@ -261,17 +248,11 @@ def score_pointing(state: PointingState) -> Score:
     )
 
 
-def _gone_on(state: PointingState, at_s: float) -> PointingState:
-    minutes = max(0.0, at_s - state.at_s) / 60
-    tube = np.array(state.tube) - minutes * np.array(state.handling.drift)
-    return state.model_copy(update={"tube": pair(tube), "at_s": max(at_s, state.at_s)})
-
-
 def _looked(state: PointingState, move: PointingMove) -> PointingState:
     after = state.model_copy(update={"eye": move.eye})
     if move.eye == "main" and not is_seen(after, "main") and not is_seen(after, "finder"):
         better = "first along the tube, then the finder, then the main tube."
-        return _remarked(after, "eye", "You looked into the main tube before the finder", better)
+        return after.remarked("eye", "You looked into the main tube before the finder", better)
     seen = is_seen(after, move.eye)
     say = "There it is." if seen else "Not in this view: go one step back."
     return after.model_copy(update={"say": say})
@@ -279,7 +260,7 @@ def _looked(state: PointingState, move: PointingMove) -> PointingState:
 
 def _clamped(state: PointingState, move: PointingMove) -> PointingState:
     if not state.handling.has_clamps:
-        return state.model_copy(update={"say": "This mount has no clamps: its friction holds it."})
+        return state.model_copy(update={"say": NO_CLAMPS})
     closes = move.kind == "clamp"
     say = "Clamps closed: only knobs move it now." if closes else "Clamps open: now push."
     return state.model_copy(update={"is_clamped": closes, "say": say})
@@ -288,10 +269,7 @@ def _clamped(state: PointingState, move: PointingMove) -> PointingState:
 def _pushed(state: PointingState, move: PointingMove) -> PointingState:
     wanted = np.array([move.right, move.up])
     if state.handling.has_clamps and state.is_clamped:
-        after = _moved_by(state, FORCED_SHARE * wanted)
-        better = "open it first: forced, its teeth are what gives."
-        words = "The tube was pushed against a closed clamp"
-        return _remarked(after, "gentleness", words, better)
+        return forced_clamp(_moved_by(state, FORCED_SHARE * wanted))
     slip = chance(state.seed, 1, state.number).normal(1, PUSH_SLIP)
     return _followed(state, _moved_by(state, slip * wanted))
 
@@ -301,13 +279,9 @@ def _knob(state: PointingState, move: PointingMove) -> PointingState:
         return state.model_copy(update={"say": "This mount has no knobs: push the tube."})
     if state.handling.has_clamps and not state.is_clamped:
         better = "close the clamps before the knobs: open, they turn nothing."
-        return _remarked(state, "order", "A knob was turned with the clamps open", better)
-    amount = move.right
-    way = int(np.sign(amount))
-    turned_about = state.last_way[move.axis] == -way
-    went = max(0.0, abs(amount) - (BACKLASH_ARCMIN if turned_about else 0.0)) * way
+        return state.remarked("order", "A knob was turned with the clamps open", better)
+    went, ways = knob_turned(state.last_way, move.axis, move.right)
     slip = chance(state.seed, 1, state.number).normal(1, KNOB_SLIP)
-    ways = tuple(way if n == move.axis else old for n, old in enumerate(state.last_way))
     arc = np.array(state.handling.arcs[move.axis])
     after = _moved_by(state, slip * went * arc).model_copy(update={"last_way": ways})
     return _followed(state, after)
@@ -326,11 +300,11 @@ def _followed(before: PointingState, after: PointingState) -> PointingState:
     is_past = float(was @ now) < 0 and float(np.hypot(*now)) > PAST_SHARE * radius
     if is_seen(before, eye) and is_past:
         better = "the nearer the middle, the smaller the push."
-        return _remarked(after, "gentleness", "It was pushed past the middle", better)
+        return after.remarked("gentleness", "It was pushed past the middle", better)
     if not is_seen(before, eye) and not is_seen(after, eye) and eye == "main":
         better = "go back to the finder instead of sweeping blindly."
         if is_seen(after, "finder"):
-            return _remarked(after, "order", "The main tube was swept blindly", better)
+            return after.remarked("order", "The main tube was swept blindly", better)
     if float(np.hypot(*now)) > float(np.hypot(*was)):
         return after.model_copy(update={"say": "That was the other way."})
     say = "In the middle." if _is_centred(after) else "Nearer."
@@ -349,19 +323,12 @@ def _called(state: PointingState, _: PointingMove) -> PointingState:
     if _is_centred(state):
         return state.model_copy(update={"is_over": True, "say": "Brought in."})
     better = "look through the main tube, and bring it to the middle."
-    return _remarked(state, "eye", "It was called brought in too early", better)
-
-
-def _remarked(state: PointingState, of: Aspect, words: str, better: str) -> PointingState:
-    remark = Remark(number=state.number, of=of, words=words, better=better)
-    say = f"{better[0].upper()}{better[1:]}"
-    return state.model_copy(update={"remarks": (*state.remarks, remark), "say": say})
+    return state.remarked("eye", "It was called brought in too early", better)
 
 
 def _words(state: PointingState, move: PointingMove) -> str:
     if move.kind == "look":
-        return {"main": "look through the main tube", "finder": "look through the finder",
-                "along": "look along the tube"}[move.eye]  # fmt: skip
+        return LOOKS[move.eye]
     if move.kind == "knob":
         return f"turn the knob of the {state.handling.arc_words[move.axis]}"
     return {

@@ -1,6 +1,6 @@
 """A drill as it is begun, moved and kept: one table of drills, the same verbs for each."""
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
 from typing import Annotated, Any
@@ -15,7 +15,6 @@ from jade_perch.core.practice.drill import (
     FEW_MOVES,
     MOST_MOVES,
     DrillName,
-    Remark,
     Score,
     Seed,
 )
@@ -255,7 +254,6 @@ class RunShown(Frozen):
     number: int
     say: str
     at_s: float
-    remarks: list[Remark]
     is_over: bool
     scene: AnyScene
     score: Score | None
@@ -334,19 +332,7 @@ def shown(run: DrillRun) -> RunShown:
         number=len(run.moves),
         say=state.say,
         at_s=state.at_s,
-        remarks=list(getattr(state, "remarks", ())),
         is_over=state.is_over,
         scene=drill.scene(state),
         score=run.score,
     )
-
-
-def replayed(run: DrillRun, moves: Sequence[AnyMove]) -> AnyState:
-    """Return how a round stands after some moves from its beginning, the same on every machine.
-
-    Source: rules.md#practice.
-    """
-    state = run.start
-    for move in moves:
-        state = DRILLS[run.drill].step(state, move)
-    return state

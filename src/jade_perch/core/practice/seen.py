@@ -4,13 +4,24 @@ from typing import Literal
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
-from jade_perch.core.practice.drill import chance
+from jade_perch.core.practice.drill import (
+    Plane,
+    chance,
+    pair,
+)
 from jade_perch.core.practice.spiral import OVERLAP
 
-Plane = tuple[float, float]
 Eye = Literal["main", "finder", "along"]
 Scenery = Literal["day", "night"]
 ThingKind = Literal["star", "house", "tree", "pole", "hill"]
+IN_VIEW = 0.97  # of a view's radius: farther out nothing is told from the edge
+ALONG_RADIUS_ARCMIN = 1200.0  # what the eye takes in along the tube; our estimate
+ALONG_OFF_ARCMIN = 40.0  # how well a tube is sighted along; our estimate
+LOOKS: dict[Eye, str] = {
+    "main": "look through the main tube",
+    "finder": "look through the finder",
+    "along": "look along the tube",
+}
 STARS, THINGS_A_SCALE = 70, 5
 GROUND_ARCMIN = -25.0  # where the ground begins under a landmark's tip
 SCALES_ARCMIN = (10.0, 40.0, 150.0, 500.0)  # of what stands about a landmark, near and far
@@ -103,8 +114,3 @@ def things_about(seed: int, target: int, scenery: Scenery) -> list[Thing]:
 def rows(matrix: Floats) -> tuple[Plane, Plane]:
     """Return a 2 by 2 matrix as it is told.  Source: rules.md#orientation."""
     return pair(matrix[0]), pair(matrix[1])
-
-
-def pair(places: Floats) -> Plane:
-    """Return a plane vector as it is told.  Source: rules.md#orientation."""
-    return float(places[0]), float(places[1])

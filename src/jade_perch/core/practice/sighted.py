@@ -13,18 +13,25 @@ from jade_perch.core.bench.loop import Try
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Finder, RingEnd
-from jade_perch.core.practice.drill import AtS, Remark, Seed
+from jade_perch.core.practice.drill import (
+    AtS,
+    DrillState,
+    Plane,
+)
+from jade_perch.core.practice.handling import Push
 from jade_perch.core.practice.ring import TRAVEL_TURNS, Ring, ring_of
-from jade_perch.core.practice.seen import Eye, Plane, Scenery
+from jade_perch.core.practice.seen import (
+    ALONG_RADIUS_ARCMIN,
+    IN_VIEW,
+    Eye,
+    Scenery,
+)
 from jade_perch.core.units import METRIC, Units
 
 FinderMoveKind = Literal[
     "look", "choose", "push", "clamp", "unclamp", "screw", "snug", "middle", "ask", "done"
 ]
 MOST_SCREWS, MOST_LANDMARKS = 6, 4
-ALONG_FIELD_DEG = 40.0  # what the eye takes in along the tube; our estimate
-MOST_PUSH_ARCMIN = 3600.0
-IN_VIEW = 0.97  # of a view's radius: farther out nothing is told from the edge
 
 
 class FinderMove(Frozen):
@@ -39,12 +46,8 @@ class FinderMove(Frozen):
     kind: FinderMoveKind
     eye: Eye = "main"
     landmark: Annotated[int, Range(0, MOST_LANDMARKS - 1, "", "Choose one that is shown.")] = 0
-    right: Annotated[
-        float, Range(-MOST_PUSH_ARCMIN, MOST_PUSH_ARCMIN, "arcmin", "Push by less at one go.")
-    ] = 0.0
-    up: Annotated[
-        float, Range(-MOST_PUSH_ARCMIN, MOST_PUSH_ARCMIN, "arcmin", "Push by less at one go.")
-    ] = 0.0
+    right: Push = 0.0
+    up: Push = 0.0
     screw: Annotated[int, Range(0, MOST_SCREWS - 1, "", "Choose a screw that is there.")] = 0
     turns: Annotated[
         float, Range(-TRAVEL_TURNS, TRAVEL_TURNS, "turns", "Turn it by less at one go.")
@@ -60,7 +63,7 @@ class AimPoint(Frozen):
     sun_deg: float
 
 
-class FinderState(Frozen):
+class FinderState(DrillState):
     """A finder on its tube: where both point, what holds them, and where the eye is.
 
     ``tube`` is where the main tube points past the target, ``rest`` what the finder is off with
@@ -70,7 +73,6 @@ class FinderState(Frozen):
     """
 
     drill: Literal["finder"] = "finder"
-    seed: Seed
     scenery: Scenery
     finder: Finder
     is_borrowed: bool = False
@@ -92,14 +94,8 @@ class FinderState(Frozen):
     last_out: int | None = None
     was_centred: bool = False
     turned_since_look: bool = False
-    at_s: float = 0.0
-    number: int = 0
-    say: str = ""
     swept: int = 0
     tries: tuple[Try, ...] = ()
-    remarks: tuple[Remark, ...] = ()
-    moved: tuple[str, ...] = ()
-    is_over: bool = False
 
     @property
     def ring(self) -> Ring:
@@ -157,7 +153,7 @@ def radius_arcmin(state: FinderState, eye: Eye) -> float:
     """Return the radius of a view.  Source: rules.md#finder."""
     if eye == "main":
         return state.longest_field_deg * 30
-    return ALONG_FIELD_DEG * 30 if eye == "along" else state.angles.field_radius_arcmin
+    return ALONG_RADIUS_ARCMIN if eye == "along" else state.angles.field_radius_arcmin
 
 
 def seen_in(state: FinderState, eye: Eye) -> Floats | None:

@@ -1,7 +1,5 @@
 """What is wrong?  Short questions from what the eye sees to the cause and the cure, as a tree."""
 
-from collections.abc import Mapping
-
 from jade_perch.core.fields import Frozen
 from jade_perch.core.practice.symptom_causes import CAUSES, PLACES, Cause, Picture, Place
 
@@ -204,24 +202,3 @@ QUESTIONS = (
     ),
 )  # fmt: skip
 TREE = SymptomTree(symptoms=SYMPTOMS, questions=QUESTIONS, causes=CAUSES)
-
-
-def leads_to(tree: SymptomTree) -> Mapping[str, frozenset[str]]:
-    """Return the causes each question and cause of a tree can end at, by key.
-
-    Raises ``KeyError`` where an answer leads nowhere, ``RecursionError`` where it goes round.
-
-    Source: rules.md#symptoms.
-    """
-    questions = {one.key: one for one in tree.questions}
-    ends = {one.key: frozenset({one.key}) for one in tree.causes}
-
-    def found(key: str) -> frozenset[str]:
-        """Return where one question ends.  Source: rules.md#symptoms."""
-        if key not in ends:
-            ends[key] = frozenset().union(*(found(one.to) for one in questions[key].answers))
-        return ends[key]
-
-    for key in questions:
-        found(key)
-    return ends

@@ -5,7 +5,10 @@ from dataclasses import dataclass
 
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.fields import Choice, Frozen, choices
-from jade_perch.core.practice.drill import DrillName, counted
+from jade_perch.core.practice.drill import (
+    DrillName,
+    counted,
+)
 from jade_perch.core.practice.run import DRILLS, NOBODY
 from jade_perch.core.safety import sun_at
 

@@ -6,23 +6,26 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.finderview import geometry_of
-from jade_perch.core.errors import OutOfRange
-from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk
+from jade_perch.core.evening.desk import Desk, longest_field_of, require_telescope
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.optics.orientation import telescope_orientation
 from jade_perch.core.practice.drill import (
     Aspect,
     AtS,
-    Remark,
+    DrillState,
+    Plane,
     Score,
-    Seed,
     chance,
     counted,
+    pair,
     scored,
 )
-from jade_perch.core.practice.finder_scene import BORROWED
-from jade_perch.core.practice.handling import handling_of
-from jade_perch.core.practice.seen import EyeView, Plane, Thing, pair, rows
+from jade_perch.core.practice.handling import finder_of, handling_of
+from jade_perch.core.practice.seen import (
+    EyeView,
+    Thing,
+    rows,
+)
 
 SIDES = ("top", "upper right", "right", "lower right", "bottom", "lower left", "left", "upper left")
 PUSHES = ("right", "up", "left", "down")
@@ -68,20 +71,13 @@ class WayView(Frozen):
     push: Annotated[int, Range(0, len(PUSHES) - 1, "", "")]
 
 
-class WayState(Frozen):
+class WayState(DrillState):
     """Three views, at which of them one is, and what is asked of it."""
 
     drill: Literal["which_way"] = "which_way"
-    seed: Seed
     views: tuple[WayView, ...]
     stage: int = 0
     ask: Ask = "west"
-    at_s: float = 0.0
-    number: int = 0
-    say: str = ""
-    remarks: tuple[Remark, ...] = ()
-    moved: tuple[str, ...] = ()
-    is_over: bool = False
 
 
 class WayScene(Frozen):
@@ -104,14 +100,10 @@ def begin_way(desk: Desk, seed: int) -> WayState:
 
     Source: rules.md#way-drill; rules.md#orientation.
     """
-    telescope = desk.telescope
-    if telescope is None:
-        cure = "Put your first telescope on the bench."
-        raise OutOfRange("telescope", "(nothing)", "a telescope", cure)
+    telescope = require_telescope(desk)
     dice = chance(seed)
-    finder = desk.finders[0] if desk.finders else BORROWED
-    rungs = desk.ladder_of(telescope, desk.diagonal).rungs
-    longest_deg = max((rung.true_field_deg for rung in rungs), default=NO_FIELD_DEG)
+    finder = finder_of(desk)
+    longest_deg = longest_field_of(desk.ladder_of(telescope, desk.diagonal))
     angles = geometry_of(finder, None, longest_deg)
     views = []
     for n in range(VIEWS_ASKED):
@@ -154,13 +146,11 @@ def step_way(state: WayState, move: WayMove) -> WayState:
     """
     if state.is_over:
         return state
-    state = state.model_copy(
-        update={"number": state.number + 1, "at_s": max(state.at_s, move.at_s)}
-    )
+    state = state.at_move(move.at_s)
     if move.kind == "ask":
         return state.model_copy(update={"say": TAUGHT[state.ask]})
     words = f"{state.ask}: {_choices(state)[min(move.choice, len(_choices(state)) - 1)]}"
-    state = state.model_copy(update={"moved": (*state.moved, words)})
+    state = state.noted(words)
     if move.choice != right_answer(state):
         return _remarked(state)
     return _next(state)
@@ -256,8 +246,6 @@ def _next(state: WayState) -> WayState:
 
 
 def _remarked(state: WayState) -> WayState:
-    better = f"{TAUGHT[state.ask][0].lower()}{TAUGHT[state.ask][1:]}"
-    remark = Remark(
-        number=len(state.moved), of=ASPECT[state.ask], words=WRONG[state.ask], better=better
-    )
-    return state.model_copy(update={"remarks": (*state.remarks, remark), "say": TAUGHT[state.ask]})
+    taught = TAUGHT[state.ask]
+    better = f"{taught[0].lower()}{taught[1:]}"
+    return state.remarked(ASPECT[state.ask], WRONG[state.ask], better, len(state.moved))

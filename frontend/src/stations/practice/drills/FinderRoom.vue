@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Schema } from '@/api/client'
 import { usePractice } from '@/stores/practice'
+import ClampButton from './ClampButton.vue'
 import EyeToggle from './EyeToggle.vue'
 import SeenView from './SeenView.vue'
 import PushPad from './PushPad.vue'
@@ -30,8 +31,7 @@ const { centre } = useDrift(() => props.scene.view)
           :class="['mark', { on: n === scene.chosen }]"
           :aria-pressed="n === scene.chosen" @click="make({ kind: 'choose', landmark: n })">{{ words }}</button>
       </div>
-      <v-btn v-if="scene.has_clamps" class="edged" @click="make({ kind: scene.is_clamped ? 'unclamp' : 'clamp' })">
-        {{ scene.is_clamped ? 'Clamps closed: open them' : 'Clamps open: close them' }}</v-btn>
+      <ClampButton v-if="scene.has_clamps" :is-clamped="scene.is_clamped" @turn="make({ kind: $event })" />
       <PushPad :nudges="scene.view.nudges_arcmin" @push="push" />
       <ScrewHands :hours="scene.screw_hours" :turns="scene.turns" :turn-words="scene.turn_words"
         :name="scene.finder_name" @turn="(screw, turns) => make({ kind: 'screw', screw, turns })"

@@ -35,7 +35,7 @@ const left = computed(() => Math.max(0, props.scene.whole_s - nowS.value))
     <div class="hands">
       <p class="time"><span class="figures left" role="timer">{{ minutesSeconds(left) }}</span>
         <span class="quiet small">outside so far: {{ scene.out_s.toFixed(0) }} s</span></p>
-      <KnobPad :handling="scene.handling" :amounts="scene.amounts_arcmin" @turn="turn" />
+      <KnobPad :handling="scene.handling" :amounts="scene.view.nudges_arcmin" @turn="turn" />
     </div>
   </div>
 </template>

@@ -10,20 +10,18 @@ import { usePractice } from '@/stores/practice'
 const props = defineProps<{ scene: Schema<'LevelScene'> }>()
 const practice = usePractice()
 const foot = ref(1)
-const sinceS = ref(0)
 /** How far it has come to rest; what is drawn goes on from what was told. */
 const bubble = shallowRef<readonly [number, number]>([0, 0])
 const isStill = ref(false)
 const NEAR = 0.004
 function draw () {
-  const left = Math.exp(-Math.max(0, practice.atS() - sinceS.value) / props.scene.slow_s)
+  const left = Math.exp(-Math.max(0, practice.atS() - (practice.run?.at_s ?? 0)) / props.scene.slow_s)
   const [[x, y], [toX, toY]] = [props.scene.bubble, props.scene.rests]
   bubble.value = [toX + left * (x - toX), toY + left * (y - toY)]
   isStill.value = Math.hypot(bubble.value[0] - toX, bubble.value[1] - toY) < NEAR
 }
 const { next } = useFrames(() => !isStill.value, draw)
 watch(() => props.scene, () => {
-  sinceS.value = practice.run?.at_s ?? 0
   isStill.value = false
   next()
 }, { immediate: true })

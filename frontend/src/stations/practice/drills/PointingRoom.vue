@@ -3,6 +3,7 @@ import { computed } from 'vue'
 import type { Schema } from '@/api/client'
 import { minutesSeconds } from '@/shell/time'
 import { usePractice } from '@/stores/practice'
+import ClampButton from './ClampButton.vue'
 import EyeToggle from './EyeToggle.vue'
 import KnobPad from './KnobPad.vue'
 import PushPad from './PushPad.vue'
@@ -28,9 +29,7 @@ const left = computed(() => props.scene.limit_s === null || props.scene.limit_s 
     </div>
     <div class="hands">
       <p v-if="left !== null" class="figures left" role="timer">{{ minutesSeconds(left) }}</p>
-      <v-btn v-if="scene.handling.has_clamps" class="edged"
-        @click="make({ kind: scene.is_clamped ? 'unclamp' : 'clamp' })">
-        {{ scene.is_clamped ? 'Clamps closed: open them' : 'Clamps open: close them' }}</v-btn>
+      <ClampButton v-if="scene.handling.has_clamps" :is-clamped="scene.is_clamped" @turn="make({ kind: $event })" />
       <PushPad :nudges="scene.view.nudges_arcmin" @push="push" />
       <KnobPad v-if="scene.handling.has_knobs" :handling="scene.handling" :amounts="scene.knob_arcmin"
         @turn="(axis, right) => make({ kind: 'knob', axis, right })" />

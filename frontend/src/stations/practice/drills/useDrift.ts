@@ -1,4 +1,4 @@
-import { computed, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { computed, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import type { Schema } from '@/api/client'
 import { useFrames } from '@/shell/useFrames'
 import { usePractice } from '@/stores/practice'
@@ -6,16 +6,12 @@ import { usePractice } from '@/stores/practice'
 /** Where a view's middle stands while the target goes on between two answers. */
 export function useDrift (view: MaybeRefOrGetter<Schema<'EyeView'>>) {
   const practice = usePractice()
-  const sinceS = ref(0)
   const nowS = shallowRef(0)
   const drift = computed(() => toValue(view).drift)
   const { next } = useFrames(() => Math.hypot(...drift.value) > 0, () => { nowS.value = practice.atS() })
-  watch(() => toValue(view), () => {
-    sinceS.value = practice.run?.at_s ?? 0
-    next()
-  }, { immediate: true })
+  watch(() => toValue(view), next, { immediate: true })
   const centre = computed(() => {
-    const minutes = Math.max(0, nowS.value - sinceS.value) / 60
+    const minutes = Math.max(0, nowS.value - (practice.run?.at_s ?? 0)) / 60
     return toValue(view).centre.map((one, n) => one - (drift.value[n] ?? 0) * minutes)
   })
   return { centre, nowS }
