@@ -13,6 +13,7 @@ const told = () => call.mock.calls.filter(([path]) => path.endsWith('/moves')).m
 beforeEach(() => {
   vi.useFakeTimers({ toFake: ['performance'] })
   call.mockReset()
+  sessionStorage.clear()
   setActivePinia(createPinia())
 })
 afterEach(() => { vi.useRealTimers() })
@@ -41,6 +42,20 @@ it('keeps a move nobody heard, and tells the same again', async () => {
   await practice.tell()
   expect(told()).toEqual([0, 0])
   expect(practice.isHeld).toBe(false)
+})
+
+it('tells what nobody heard after a reload, by the number it had', async () => {
+  const practice = await inARound()
+  call.mockRejectedValueOnce(new Refusal(UNREACHABLE))
+  practice.make(tap)
+  await vi.waitFor(() => expect(practice.isHeld).toBe(true))
+  setActivePinia(createPinia())
+  const reloaded = usePractice()
+  // it was heard after all, only its answer was lost
+  call.mockResolvedValueOnce(run(1)).mockResolvedValueOnce(run(1))
+  await reloaded.open(4)
+  await vi.waitFor(() => expect(reloaded.waiting).toEqual([]))
+  expect(told()).toEqual([0, 0])
 })
 
 it('looks again where another window moved first, and makes the refused move no more', async () => {

@@ -5261,7 +5261,7 @@ export interface components {
          *
          *     ``arcs`` are the ways its two axes move the tube, ``arc_words`` what they are called and
          *     ``way_words`` where their two directions lead.  ``drift`` is how a target goes that nothing
-         *     follows, in arcmin a minute.
+         *     follows, in arcmin a minute; ``is_stopped`` where a motor would follow, and stands still here.
          */
         Handling: {
             /** Arc Words */
@@ -5289,6 +5289,11 @@ export interface components {
             has_clamps: boolean;
             /** Has Knobs */
             has_knobs: boolean;
+            /**
+             * Is Stopped
+             * @default false
+             */
+            is_stopped: boolean;
             /** Way Words */
             way_words: [
                 [
@@ -9093,8 +9098,12 @@ export interface components {
         /**
          * WayScene
          * @description What is seen and asked; ``charts`` are four pictures of the same stars, in radii.
+         *
+         *     The sky goes ``hurried`` times as fast as it does, and begins anew after ``again_s``.
          */
         WayScene: {
+            /** Again S */
+            again_s: number | null;
             /**
              * Ask
              * @enum {string}
@@ -9112,6 +9121,8 @@ export interface components {
              * @enum {string}
              */
             drill: "which_way";
+            /** Hurried */
+            hurried: number;
             /** Name */
             name: string;
             /** Stage */

@@ -1,5 +1,6 @@
 import { defineStore } from 'pinia'
 import { computed, shallowRef } from 'vue'
+import { useKept } from '@/shell/kept'
 import { asRefusal, call, type Refusal, type Schema } from '@/api/client'
 import { useEvents, useTopics } from './events'
 
@@ -14,7 +15,10 @@ export const usePractice = defineStore('practice', () => {
   const events = useEvents()
   const run = shallowRef<Run | null>(null)
   const refusal = shallowRef<Refusal | null>(null)
-  const waiting = shallowRef<Move[]>([])
+  /** Moves nobody answered yet: which round's, and how many it had before them.  They outlive a reload of this window. */
+  const kept = useKept('practice.waiting', { id: 0, number: 0, moves: [] as Move[] }, sessionStorage)
+  const waiting = computed(() => kept.value.moves)
+  const forget = () => { kept.value = { id: 0, number: 0, moves: [] } }
   const isBusy = shallowRef(false)
   /** The drill's clock: it stands while nobody looks at the page. */
   let base = { atS: 0, ms: 0 }
@@ -38,9 +42,9 @@ export const usePractice = defineStore('practice', () => {
     isBusy.value = true
     try {
       while (waiting.value[0] && run.value) {
-        const { id, number }: Run = run.value
-        const now: Run = await call<Run>(`/practice/runs/${id}/moves`, { method: 'POST', json: { number, move: waiting.value[0] } })
-        waiting.value = waiting.value.slice(1)
+        const { id, number, moves: [move] } = kept.value
+        const now: Run = await call<Run>(`/practice/runs/${id}/moves`, { method: 'POST', json: { number, move } })
+        kept.value = { id, number: now.number, moves: waiting.value.slice(1) }
         show(now)
         refusal.value = null
       }
@@ -48,7 +52,7 @@ export const usePractice = defineStore('practice', () => {
       refusal.value = asRefusal(error)
       // what was refused is not told again; what nobody heard waits
       if (!refusal.value.isLost) {
-        waiting.value = []
+        forget()
         await open(run.value.id, true)
       }
     } finally {
@@ -57,11 +61,13 @@ export const usePractice = defineStore('practice', () => {
   }
   function make (hand: Hand) {
     if (!run.value || run.value.is_over) return
-    waiting.value = [...waiting.value, { ...hand, at_s: Math.round(atS() * 1000) / 1000 } as Move]
+    const { id, number } = run.value, { moves } = kept.value
+    const before = moves.length ? kept.value : { id, number }
+    kept.value = { ...before, moves: [...moves, { ...hand, at_s: Math.round(atS() * 1000) / 1000 } as Move] }
     void tell()
   }
   async function begin (drill: DrillName, way = '') {
-    waiting.value = []
+    forget()
     refusal.value = null
     const now = await call<Run>('/practice/runs', { method: 'POST', json: { drill, way } })
     wanted = now.id
@@ -69,12 +75,13 @@ export const usePractice = defineStore('practice', () => {
     return now
   }
   async function open (id: number, keepsRefusal = false) {
-    if (wanted !== id) waiting.value = []
+    if (kept.value.id !== id) forget()
     wanted = id
     try {
       const now = await call<Run>(`/practice/runs/${id}`, { isOnce: true })
-      if (!waiting.value.length) show(now)
+      if (!waiting.value.length || run.value?.id !== id) show(now)
       if (!keepsRefusal) refusal.value = null
+      void tell()
     } catch (error) {
       refusal.value = asRefusal(error)
     }

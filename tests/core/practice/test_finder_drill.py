@@ -104,6 +104,16 @@ def test_a_loosened_screw_leaves_play_and_the_others_follow():
     assert three.rests(sagging)[1] < -0.5
 
 
+def test_four_screws_take_up_what_is_left_each_with_the_one_across():
+    four = ring(4)
+    out, _ = four.turned(np.zeros(4), 0, 1.0)
+    snug = four.snugged(out, 0)
+    assert snug == pytest.approx([1, 0, -1, 0]) and four.play(snug) == pytest.approx(0)
+    loose = np.array([0.0, 1.5, 0.0, -0.5])  # a turn of play sideways, and none to be kept
+    assert four.snugged(loose, 0) == pytest.approx([0, 1, 0, -1])
+    assert four.snugged(loose, 1) == pytest.approx([0, 1.5, 0, -1.5])
+
+
 def test_two_screws_work_against_a_spring_one_each_way():
     two = ring(2)
     tips, forced = two.turned(np.zeros(2), 1, -1.5)
@@ -127,8 +137,21 @@ def test_crossed_on_something_too_near_the_finder_is_off_by_its_parallax_at_nigh
     assert off_arcmin(near) == pytest.approx(expected)
     called = play(near, move("done"))
     assert not called.is_over and "too near" in called.remarks[-1].better
-    far = max(range(4), key=lambda n: near.marks[n].distance_m)
+    far = next(n for n, one in enumerate(near.marks) if one.words.startswith("the tower"))
     assert play(aligned_on(far), move("done")).is_over
+
+
+def test_beside_the_sun_is_told_at_every_look_and_never_called_aligned():
+    state = aligned_on(0)
+    state = state.model_copy(
+        update={"chosen": next(n for n, one in enumerate(state.marks) if one.sun_deg < 30)}
+    )
+    moves = [move("look", eye="finder"), move("look", eye="main"), move("look", eye="along")]
+    state = play(state, *moves, move("done"), move("done"))
+    assert not state.is_over
+    assert [(one.words, "30°" in one.better) for one in state.remarks] == [
+        ("That landmark stands beside the Sun", True)
+    ] * 4
 
 
 def test_a_finder_shows_the_target_where_its_axis_and_the_parallax_leave_it():

@@ -22,6 +22,7 @@ from jade_perch.core.practice.way_drill import (
     SIDES,
     WayMove,
     begin_way,
+    is_right,
     right_answer,
     scene_of_way,
     score_way,
@@ -132,6 +133,31 @@ def test_west_is_where_the_stars_go_in_that_view():
             seen = np.array(view.matrix) @ np.array(view.drift)
             side = np.radians(45 * right_answer(at))
             assert seen @ [np.sin(side), np.cos(side)] >= np.cos(np.radians(22.6)) * np.hypot(*seen)
+
+
+def test_between_two_sides_either_is_west_and_beside_one_only_that():
+    state = begin_way(demo_desk(), 2)
+    upright = state.views[0].model_copy(update={"matrix": ((1.0, 0.0), (0.0, 1.0))})
+
+    def right_sides(clockwise_deg):
+        at = np.radians(clockwise_deg)
+        view = upright.model_copy(update={"drift": (15 * np.sin(at), 15 * np.cos(at))})
+        asked = state.model_copy(update={"views": (view,)})
+        return [SIDES[n] for n in range(len(SIDES)) if is_right(asked, n)]
+
+    assert right_sides(65) == ["upper right", "right"]
+    assert right_sides(87) == ["right"]
+    assert right_sides(-20) == ["top", "upper left"]
+
+
+def test_the_sky_is_hurried_so_that_a_star_leaves_in_any_view():
+    state = begin_way(demo_desk(), 2)
+    for stage in range(len(state.views)):
+        scene = scene_of_way(state.model_copy(update={"stage": stage}))
+        leaves_s = 60 * scene.view.radius_arcmin / np.hypot(*scene.view.drift)
+        assert 15 < leaves_s < scene.again_s
+        real = np.array(state.views[stage].drift)
+        assert scene.hurried * real == pytest.approx(scene.view.drift)
 
 
 def test_only_one_chart_shows_what_is_seen_and_the_push_brings_it_in():

@@ -177,3 +177,9 @@ def test_the_power_grows_by_fifths_and_a_wrong_turn_is_told():
 def test_a_mount_without_a_polar_axis_goes_sideways_and_up():
     handling = handled(desk_with("altaz").known_mount, np.array([10.0, 4.0]))
     assert handling.arcs == ((1.0, 0.0), (0.0, 1.0)) and handling.way_words[0] == ("left", "right")
+
+
+def test_a_motor_stands_still_while_one_practises_and_that_is_said():
+    by_motor, by_hand = begin_keep(desk_with("altaz_motor"), 3), begin_keep(desk_with("altaz"), 3)
+    assert "motors stand still" in by_motor.say and "motors" not in by_hand.say
+    assert by_motor.handling.drift == by_hand.handling.drift != (0.0, 0.0)

@@ -68,13 +68,16 @@ async function again () {
 .drill-room { display: grid; grid-template-columns: minmax(0, 1fr) minmax(300px, 400px); gap: 20px; }
 .drill-room > .view { display: flex; flex-direction: column; gap: 8px; min-height: 0; align-items: center; }
 .drill-room .seen { flex: 1 1 0; min-height: 0; width: 100%; }
-.drill-room > .hands { display: grid; gap: 8px; align-content: safe center; min-height: 0; overflow-y: auto; }
+.drill-room > .hands { display: grid; grid-template-columns: minmax(0, 1fr); gap: 8px; align-content: safe center; min-height: 0; overflow-y: auto; }
 .drill-room .edged { border: 1px solid var(--edge); }
 .drill-room .left { font-size: 44px; line-height: 1; font-weight: 700; }
 .drill-room .hands > .row { display: flex; gap: 8px; } .drill-room .hands > .row .v-btn { flex: 1 1 0; }
 @media (max-width: 699px) {
   .drill-room { display: flex; flex-direction: column; gap: 8px; overflow-y: auto; }
   .drill-room > .hands, .drill-room > .view { flex: none; overflow: visible; }
-  .drill-room .seen { flex: none; height: min(70vw, 36dvh); } .drill-room .left { font-size: 26px; }
+  .drill-room .seen { flex: none; height: min(62vw, 30dvh); } .drill-room .left { font-size: 26px; }
+  /* what the eye sees stays in sight while the hands are scrolled to */
+  .drill-room > .view:has(.seen) { position: sticky; top: 0; z-index: 1; background: var(--ground); padding-bottom: 4px; }
+  .drill-room:has(.seen) { scroll-padding-top: calc(min(62vw, 30dvh) + 64px); }
 }
 </style>

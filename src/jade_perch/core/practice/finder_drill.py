@@ -69,7 +69,8 @@ def _looked(state: FinderState, move: FinderMove) -> FinderState:
     update: dict[str, Any] = {"eye": move.eye, "say": _look_words(state, move.eye)}
     if move.eye == "main":
         update |= {"turned_since_look": False, "was_centred": is_centred(state)}
-    return state.model_copy(update=update)
+    after = state.model_copy(update=update)
+    return _beside_sun(after) if move.eye != "along" and is_at_sun(after) else after
 
 
 def _look_words(state: FinderState, eye: Eye) -> str:
@@ -107,10 +108,13 @@ def _chosen(state: FinderState, move: FinderMove) -> FinderState:
             "say": "Turned about to it: sight along the tube.",
         }
     )
-    if is_at_sun(after):
-        away = f"stay {SUN_KEEP_AWAY_DEG:.0f}° away from it, also with a capped tube."
-        return after.remarked("order", "That landmark stands beside the Sun", away)
-    return after
+    return _beside_sun(after) if is_at_sun(after) else after
+
+
+def _beside_sun(state: FinderState) -> FinderState:
+    """Return the state with what a mentor says to a landmark beside the Sun, every time."""
+    away = f"stay {SUN_KEEP_AWAY_DEG:.0f}° away from it, also with a capped tube."
+    return state.remarked("order", "That landmark stands beside the Sun", away)
 
 
 def _pushed(state: FinderState, move: FinderMove) -> FinderState:
@@ -264,6 +268,8 @@ def looked_at(tries: tuple[Try, ...]) -> tuple[Try, ...]:
 
 
 def _called(state: FinderState, _: FinderMove) -> FinderState:
+    if is_at_sun(state):
+        return _beside_sun(state)
     if state.turned_since_look or state.eye != "main":
         better = "look back through the main tube first: screws bump it."
         state = state.remarked("eye", "It was called aligned without a look back", better)

@@ -7,13 +7,11 @@ import numpy as np
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.finderview import finder_field_deg, needed_distance_m
 from jade_perch.core.bench.screws import screw_hours
-from jade_perch.core.constants import SIDEREAL_ARCSEC_PER_S
 from jade_perch.core.evening.desk import Desk, longest_field_of, require_telescope
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import RingEnd
 from jade_perch.core.optics.orientation import telescope_orientation
 from jade_perch.core.practice.drill import (
-    Plane,
     Score,
     chance,
     counted,
@@ -22,7 +20,7 @@ from jade_perch.core.practice.drill import (
 )
 from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
-from jade_perch.core.practice.handling import finder_of
+from jade_perch.core.practice.handling import finder_of, handling_of
 from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
 from jade_perch.core.practice.seen import (
     ALONG_OFF_ARCMIN,
@@ -106,7 +104,7 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
         tube=pair(_within(dice, 400.0)),
         rest=pair(_within(dice, most_off)),
         along=pair(dice.normal(0, ALONG_OFF_ARCMIN, 2)),
-        drift=_drift(dice, scenery, moves=traits.drive != "altaz"),
+        drift=handling_of(desk, dice).drift if scenery == "night" else (0.0, 0.0),
         arcmin_per_turn=per_turn,
         end=end,
         tips=tuple(tips.tolist()),
@@ -209,15 +207,6 @@ def _point(
         distance_m=float(np.round(distance_m / size) * size),
         sun_deg=float(np.round(dice.uniform(from_deg, to_deg))),
     )
-
-
-def _drift(dice: np.random.Generator, scenery: Scenery, *, moves: bool) -> Plane:
-    """Return how fast a star goes, in arcmin a minute: west, as the sky is turned there."""
-    if scenery == "day" or not moves:
-        return (0.0, 0.0)
-    angle = dice.uniform(0, 2 * np.pi)
-    rate = SIDEREAL_ARCSEC_PER_S * np.cos(np.radians(dice.uniform(-10, 50)))
-    return float(rate * np.sin(angle)), float(rate * np.cos(angle))
 
 
 def _within(dice: np.random.Generator, most: float) -> Floats:

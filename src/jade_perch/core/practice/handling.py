@@ -38,7 +38,7 @@ class Handling(Frozen):
 
     ``arcs`` are the ways its two axes move the tube, ``arc_words`` what they are called and
     ``way_words`` where their two directions lead.  ``drift`` is how a target goes that nothing
-    follows, in arcmin a minute.
+    follows, in arcmin a minute; ``is_stopped`` where a motor would follow, and stands still here.
     """
 
     arcs: tuple[Plane, Plane]
@@ -47,6 +47,7 @@ class Handling(Frozen):
     has_clamps: bool
     has_knobs: bool
     drift: Plane
+    is_stopped: bool = False
 
 
 def handling_of(desk: Desk, dice: np.random.Generator) -> Handling:
@@ -85,6 +86,7 @@ def handled(mount: Mount, drift_arcmin_per_min: Floats) -> Handling:
         has_clamps=traits.has_clamps,
         has_knobs=traits.has_knobs,
         drift=pair(drift),
+        is_stopped=traits.needs_power,
     )
 
 

@@ -89,16 +89,19 @@ def begin_keep(desk: Desk, seed: int, whole_s: float = USUAL_S) -> KeepState:
     picked = np.linspace(0, max(0, len(rungs) - 1), STAGES).round().astype(int)
     climbed = [rungs[n] for n in picked] if rungs else []
     fields = [one.true_field_deg * 30 for one in climbed] or [NO_FIELD_DEG * 30] * STAGES
-    dice = chance(seed)
+    handling = handling_of(desk, chance(seed))
+    bring = "bring it back before it reaches the edge."
     return KeepState(
         seed=seed,
-        handling=handling_of(desk, dice),
+        handling=handling,
         matrix=rows(np.array(telescope_orientation(telescope, desk.diagonal).matrix)),
         powers=tuple(one.magnification for one in climbed) or (1.0,) * STAGES,
         fields_arcmin=tuple(fields),
         whole_s=whole_s,
         place=(0.0, 0.0),
-        say="It drifts: bring it back before it reaches the edge.",
+        say=f"The motors stand still here: {bring}"
+        if handling.is_stopped
+        else f"It drifts: {bring}",
     )
 
 

@@ -4,15 +4,18 @@ Lengths are in turns of a screw.  A tube that is loose sags until screws hold it
 pressed against its two screws all the time.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import combinations
 
 import numpy as np
 
-from jade_perch.core.arrays import Floats
+from jade_perch.core.arrays import Floats, Integers
 from jade_perch.core.bench.advice import clock_direction
 from jade_perch.core.bench.screws import screw_hours
 from jade_perch.core.kit import Finder
+from jade_perch.core.practice.drill import Plane
 
 TRAVEL_TURNS = 5.0  # how far a tube can go from the middle of its ring; our estimate
 SNUG_TURNS = 0.06  # so little play holds
@@ -81,6 +84,12 @@ class Ring:
             after = tips_turns.copy()
             after[movable] -= max(0.0, float(tips_turns.sum())) / len(movable)
             return after
+        if len(tips_turns) == 4:  # two pairs across from each other, each takes up its own
+            after = tips_turns.copy()
+            for pair in ((0, 2), (1, 3)):
+                ends = [n for n in pair if n != kept]
+                after[ends] -= max(0.0, float(tips_turns[list(pair)].sum())) / len(ends)
+            return after
         for _ in range(MOST_ROUNDS):
             play = self.play(tips_turns)
             if play <= SNUG_TURNS / 2:
@@ -92,19 +101,16 @@ class Ring:
     def _innermost(self, tips_turns: Floats, screw: int) -> float:
         """Return how far in a screw can go before the others hold the tube against it."""
         others = [n for n in range(len(tips_turns)) if n != screw]
-        toward, out = self._walls(tips_turns, others)
-        corners = _corners(toward, out)
-        return float((corners @ self.toward[screw]).min())
+        return float((self._corners(tips_turns, others) @ self.toward[screw]).min())
 
-    def _corners(self, tips_turns: Floats) -> Floats:
-        toward, out = self._walls(tips_turns, list(range(len(tips_turns))))
-        return _corners(toward, out)
-
-    def _walls(self, tips_turns: Floats, screws: list[int]) -> tuple[Floats, Floats]:
-        angles = np.arange(WALLS) * 2 * np.pi / WALLS
-        ring = np.stack([np.sin(angles), np.cos(angles)], axis=1)
-        toward = np.concatenate([self.toward[screws], ring])
-        return toward, np.concatenate([tips_turns[screws], np.full(WALLS, 2 * TRAVEL_TURNS)])
+    def _corners(self, tips_turns: Floats, screws: Sequence[int] | None = None) -> Floats:
+        """Return the corners of where a tube can be between some of the screws, or all."""
+        some = list(range(len(tips_turns)) if screws is None else screws)
+        of = _crossings(tuple((right, up) for right, up in self.toward[some].tolist()))
+        out = np.concatenate([tips_turns[some], np.full(WALLS, 2 * TRAVEL_TURNS)])
+        found = (of.inverses @ out[of.pairs][..., None])[..., 0]
+        is_inside = (found @ of.toward.T <= out + 1e-7).all(axis=1)
+        return np.asarray(found[is_inside])
 
 
 def ring_of(finder: Finder) -> Ring:
@@ -116,11 +122,22 @@ def ring_of(finder: Finder) -> Ring:
     return Ring(np.array([clock_direction(hour) for hour in hours]), len(hours) == 2)
 
 
-def _corners(toward: Floats, out: Floats) -> Floats:
-    """Return the corners of what lies inside every wall: toward · c ≤ out."""
-    pairs = np.array(list(combinations(range(len(out)), 2)))
+@dataclass(frozen=True, slots=True)
+class _Crossings:
+    """Straight walls, toward · c ≤ out: which two cross, and what turns their outs into where."""
+
+    toward: Floats
+    pairs: Integers
+    inverses: Floats
+
+
+@lru_cache(maxsize=64)
+def _crossings(screws: tuple[Plane, ...]) -> _Crossings:
+    """Return where the walls of some screws and of the ring itself cross, whatever their tips."""
+    angles = np.arange(WALLS) * 2 * np.pi / WALLS
+    ring = np.stack([np.sin(angles), np.cos(angles)], axis=1)
+    toward = np.concatenate([np.array(screws).reshape(-1, 2), ring])
+    pairs = np.array(list(combinations(range(len(toward)), 2)))
     sides = toward[pairs]
     crossing = np.abs(np.linalg.det(sides)) > TOUCHES
-    found = np.linalg.solve(sides[crossing], out[pairs[crossing]][..., None])[..., 0]
-    is_inside = (found @ toward.T <= out + 1e-7).all(axis=1)
-    return np.asarray(found[is_inside])
+    return _Crossings(toward, pairs[crossing], np.linalg.inv(sides[crossing]))

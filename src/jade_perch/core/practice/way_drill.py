@@ -35,6 +35,8 @@ VIEWS_ASKED = 3
 STARS = 7
 LOWEST_DEG, HIGHEST_DEG = 20.0, 70.0
 TARGET_SHARE = 0.6  # of a view's radius the target stands beside the middle
+LEAVES_S = 20.0  # in which a star goes from the middle to the edge here, so hurried; our choice
+NEAR_DEG = 35.0  # so far from a side the sky goes that side is right as well; our choice
 Ask = Literal["west", "chart", "push"]
 ASKS: tuple[Ask, ...] = ("west", "chart", "push")
 ASK_WORDS: dict[Ask, str] = {
@@ -81,7 +83,10 @@ class WayState(DrillState):
 
 
 class WayScene(Frozen):
-    """What is seen and asked; ``charts`` are four pictures of the same stars, in radii."""
+    """What is seen and asked; ``charts`` are four pictures of the same stars, in radii.
+
+    The sky goes ``hurried`` times as fast as it does, and begins anew after ``again_s``.
+    """
 
     drill: Literal["which_way"] = "which_way"
     stage: int
@@ -91,6 +96,8 @@ class WayScene(Frozen):
     view: EyeView
     choices: list[str]
     charts: list[list[Plane]]
+    hurried: float
+    again_s: float | None
 
 
 def begin_way(desk: Desk, seed: int) -> WayState:
@@ -132,11 +139,29 @@ def right_answer(state: WayState) -> int:
     """Return the right one among what is asked now.  Source: rules.md#way-drill."""
     view = state.views[min(state.stage, len(state.views) - 1)]
     if state.ask == "west":
-        seen = np.array(view.matrix) @ np.array(view.drift)
-        return round(float(np.degrees(np.arctan2(seen[0], seen[1]))) / 45) % len(SIDES)
+        return round(west_deg(view) / 45) % len(SIDES)
     if state.ask == "chart":
         return view.charts.index(0)
     return view.push
+
+
+def west_deg(view: WayView) -> float:
+    """Return where the sky goes in a view, in degrees clockwise from its top.
+
+    Source: rules.md#orientation.
+    """
+    seen = np.array(view.matrix) @ np.array(view.drift)
+    return float(np.degrees(np.arctan2(seen[0], seen[1]))) % 360
+
+
+def is_right(state: WayState, choice: int) -> bool:
+    """Return whether an answer is right: between two sides either is.
+
+    Source: rules.md#way-drill.
+    """
+    if state.ask != "west":
+        return choice == right_answer(state)
+    return abs((45 * choice - west_deg(state.views[state.stage]) + 180) % 360 - 180) <= NEAR_DEG
 
 
 def step_way(state: WayState, move: WayMove) -> WayState:
@@ -151,7 +176,7 @@ def step_way(state: WayState, move: WayMove) -> WayState:
         return state.model_copy(update={"say": TAUGHT[state.ask]})
     words = f"{state.ask}: {_choices(state)[min(move.choice, len(_choices(state)) - 1)]}"
     state = state.noted(words)
-    if move.choice != right_answer(state):
+    if not is_right(state, move.choice):
         return _remarked(state)
     return _next(state)
 
@@ -178,13 +203,14 @@ def scene_of_way(state: WayState) -> WayScene:
         Thing(kind="star", right=x * view.radius_arcmin, up=y * view.radius_arcmin, size_arcmin=0.5)
         for x, y in view.stars
     ]
+    hurried = _hurried(view) if state.ask == "west" else 0.0
     seen = EyeView(
         eye="finder" if view.is_finder else "main",
         scenery="night",
         finder_kind=view.finder_kind,
         matrix=view.matrix,
         centre=pair(centre),
-        drift=view.drift if state.ask == "west" else (0.0, 0.0),
+        drift=pair(hurried * np.array(view.drift)),
         radius_arcmin=view.radius_arcmin,
         things=things,
         target="star",
@@ -199,6 +225,8 @@ def scene_of_way(state: WayState) -> WayScene:
         view=seen,
         choices=_choices(state),
         charts=[_chart(view, one) for one in view.charts] if state.ask == "chart" else [],
+        hurried=hurried,
+        again_s=1.5 * LEAVES_S if hurried else None,
     )
 
 
@@ -217,6 +245,12 @@ def score_way(state: WayState) -> Score:
         moves=state.moved,
         quicker=f"{counted(asked, 'question')}, {counted(wrong, 'wrong answer')}.",
     )
+
+
+def _hurried(view: WayView) -> float:
+    """Return how many times as fast as it does the sky goes here, a whole number."""
+    leaves_s = 60 * view.radius_arcmin / float(np.hypot(*view.drift))
+    return float(max(1, round(leaves_s / LEAVES_S)))
 
 
 def _chart(view: WayView, done: int) -> list[Plane]:

@@ -14,9 +14,9 @@ const EYES: Record<Eye, string> = { along: 'Along the tube', finder: 'Finder', m
     <v-btn v-for="(word, name) in EYES" :key="name" :value="name">{{ word }}</v-btn>
   </v-btn-toggle>
   <p v-if="isBorrowed" class="quiet small">No finder on this telescope in your kit: one is lent for the drill.</p>
-  <p v-else class="quiet small">{{ finderName }}</p>
+  <p v-else class="quiet small name">{{ finderName }}</p>
 </template>
 
 <style scoped>
-@media (max-width: 699px) { .eyes { width: 100%; } .eyes .v-btn { flex: 1; padding: 0 4px; font-size: 14px; } }
+@media (max-width: 699px) { .name { display: none; } .eyes { width: 100%; } .eyes .v-btn { flex: 1; padding: 0 4px; font-size: 14px; } }
 </style>

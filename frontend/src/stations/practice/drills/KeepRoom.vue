@@ -42,4 +42,5 @@ const left = computed(() => Math.max(0, props.scene.whole_s - nowS.value))
 
 <style scoped>
 .time { display: flex; gap: 14px; align-items: baseline; } .stage { display: flex; gap: 12px; align-items: baseline; } .stage b { font-size: 34px; }
+@media (max-width: 699px) { .stage b { font-size: 22px; } }
 </style>

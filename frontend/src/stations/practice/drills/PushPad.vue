@@ -27,4 +27,5 @@ const WAYS = [
 .pad > span { flex: 0 0 34px; } .pad { display: flex; align-items: center; gap: 6px; }
 .way { border: 1px solid var(--edge); border-radius: 8px; flex: 0 1 48px; width: 48px; min-width: 0; }
 .pad .v-btn-toggle { flex: 1 0 128px; } .pad .v-btn-toggle .v-btn { flex: 1; padding: 0 4px; min-width: 0; font-size: 15px; }
+@media (max-width: 699px) { .pad > span { display: none; } }
 </style>

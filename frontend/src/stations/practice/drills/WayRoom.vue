@@ -8,14 +8,20 @@ import { useDrift } from './useDrift'
 const props = defineProps<{ scene: Schema<'WayScene'> }>()
 const practice = usePractice()
 const make = (kind: 'answer' | 'ask', choice = 0) => practice.make({ drill: 'which_way', kind, choice })
-const { centre } = useDrift(() => props.scene.view)
+const { centre } = useDrift(() => props.scene.view, () => props.scene.again_s ?? null)
 const R = 60
+/** Where a side or a push stands about the middle: row / column. */
+const AREAS: Record<string, string> = {
+  'upper left': '1/1', top: '1/2', up: '1/2', 'upper right': '1/3', left: '2/1', right: '2/3',
+  'lower left': '3/1', bottom: '3/2', down: '3/2', 'lower right': '3/3',
+}
 </script>
 
 <template>
   <div class="drill-room">
     <div class="view">
-      <p><b>{{ scene.name }}</b> <span class="quiet">view {{ scene.stage }} of {{ scene.stages }}</span></p>
+      <p><b>{{ scene.name }}</b> <span class="quiet">view {{ scene.stage }} of {{ scene.stages }}<template
+        v-if="scene.hurried > 1">, the sky {{ scene.hurried }} times as fast</template></span></p>
       <SeenView :view="scene.view" :centre="centre" is-still class="seen" />
     </div>
     <div class="hands">
@@ -28,8 +34,8 @@ const R = 60
         </button>
       </div>
       <div v-else class="sides" role="group" aria-label="Answers">
-        <v-btn v-for="(words, n) in scene.choices" :key="words" class="edged" @click="make('answer', n)">
-          {{ words }}</v-btn>
+        <v-btn v-for="(words, n) in scene.choices" :key="words" class="edged" :style="{ gridArea: AREAS[words] }"
+          @click="make('answer', n)">{{ words }}</v-btn>
       </div>
       <v-btn class="edged" @click="make('ask')">Show me how</v-btn>
     </div>
@@ -37,7 +43,8 @@ const R = 60
 </template>
 
 <style scoped>
-.charts, .sides { display: grid; grid-template-columns: 1fr 1fr; gap: 10px; }
+.charts, .sides { display: grid; grid-template-columns: repeat(2, minmax(0, 1fr)); gap: 10px; } .sides { grid-template-columns: repeat(3, minmax(0, 1fr)); }
+.sides .v-btn { padding: 0 4px; }
 .chart { background: var(--surface); border: 2px solid var(--edge); border-radius: 12px; padding: 6px; cursor: pointer; } .chart:hover { border-color: var(--jade); }
 .chart svg { display: block; width: 100%; max-height: 150px; } .chart circle { fill: none; stroke: var(--ink-quiet); stroke-width: 1.5; }
 .chart path { stroke: var(--ink); stroke-width: 4.5; stroke-linecap: round; } .chart .main { stroke-width: 10; }
