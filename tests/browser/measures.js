@@ -77,7 +77,9 @@ window.measures = (() => {
   /** What is wider than the window, or cut off where nobody can scroll to it. */
   function cut () {
     const wide = document.documentElement.clientWidth
-    const scrolls = one => { for (let at = one.parentElement; at; at = at.parentElement) if (['auto', 'scroll'].includes(getComputedStyle(at).overflowX) && at.scrollWidth > at.clientWidth) return true; return false }
+    // what is scrolled down is never scrolled across as well, tables apart
+    const across = at => ['auto', 'scroll'].includes(getComputedStyle(at).overflowX) && at.scrollWidth > at.clientWidth && (at.scrollHeight <= at.clientHeight || at.querySelector('table'))
+    const scrolls = one => { for (let at = one.parentElement; at; at = at.parentElement) if (across(at)) return true; return false }
     return pressed().filter(one => {
       const box = one.getBoundingClientRect()
       return (box.right > wide + 1 || box.left < -1) && !scrolls(one)
