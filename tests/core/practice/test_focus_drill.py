@@ -89,6 +89,12 @@ def test_wrong_way_force_and_haste_are_remarked():
     assert [one.of for one in play(near, turn(-8.0)).remarks] == ["gentleness"]
 
 
+def test_a_focuser_has_its_ends():
+    out = play(unlocked(1), turn(50.0), turn(50.0))
+    assert out.position_mm == 80 and "at its end" in out.say
+    assert play(out, turn(-10.0)).position_mm == 70
+
+
 @pytest.mark.parametrize("truth", ["focus", "pointing"])
 def test_what_is_only_blurred_becomes_a_disc_and_what_is_beside_does_not(truth):
     seeds = (n for n in range(50) if begin_focus(demo_desk(), n).looks[3].question == truth)
@@ -120,5 +126,6 @@ def test_whatever_is_turned_a_disc_is_between_nothing_and_the_field(moves, seed)
     once = play(begin_focus(demo_desk(), seed), *moves)
     share = disc_share(once)
     assert share is None or 0 <= share <= 1
+    assert abs(once.position_mm) <= 80
     assert play(begin_focus(demo_desk(), seed), *moves) == once
     assert FocusState.model_validate_json(once.model_dump_json()) == once

@@ -26,6 +26,7 @@ LEAST_SHARP_MM = 0.15  # a hand sets a focuser no finer; our estimate
 START_MM, PARFOCAL_MM = (6.0, 14.0), 4.0  # how far out it is at first, and after a swap
 FAINT_SHARE = 0.2  # of the field: a disc as wide is too faint to be seen; our estimate
 LOST_MM = 60.0  # so far out, or farther, a focuser is left where nothing is seen
+SPARE_MM = 20.0  # a focuser goes so much farther, then it is at its end; our choice
 LOCKED_OFTEN = 0.4  # how often the focuser's lock was left closed; our choice
 GUEST_DIOPTERS = (-6.0, 6.0)  # of a guest where the kit knows no second person
 USUAL_EYEPIECE_MM, USUAL_FIELD_DEG = 25.0, 1.0  # while the case is empty
@@ -163,6 +164,20 @@ def stop_mm(state: FocusState) -> float:
     return float(2 * state.focal_length_mm * np.tan(np.radians(state.look.field_deg) / 2))
 
 
+def lost_mm(state: FocusState) -> float:
+    """Return how far out a focuser is left where nothing is seen, in mm past the focus.
+
+    Source: rules.md#focus-drill.
+    """
+    last = state.model_copy(update={"stage": len(state.looks) - 1})
+    return max(LOST_MM, 1.5 * FAINT_SHARE * stop_mm(last) * state.focal_ratio)
+
+
+def reach_mm(state: FocusState) -> float:
+    """Return how far the focuser goes either way, in mm.  Source: rules.md#focus-drill."""
+    return lost_mm(state) + SPARE_MM
+
+
 def step_focus(state: FocusState, move: FocusMove) -> FocusState:
     """Return the focuser after one move; a state that is over stays as it is.
 
@@ -249,12 +264,16 @@ def _turned(state: FocusState, move: FocusMove) -> FocusState:
         return state.remarked("gentleness", "The locked focuser was turned", better)
     sharp = state.look.sharp_mm
     before = state.position_mm - sharp
-    after = before + move.turns * MM_PER_TURN
+    reach = reach_mm(state)
+    wanted = state.position_mm + move.turns * MM_PER_TURN
+    after = float(np.clip(wanted, -reach, reach)) - sharp
     grew = abs(after) > abs(before)
     went_through = before * after < 0
     worse = state.worse + 1 if grew and not went_through else 0
     update = {"position_mm": sharp + after, "worse": worse}
     state = state.model_copy(update=update)
+    if abs(wanted) > reach:
+        return state.model_copy(update={"say": "The focuser is at its end: turn back."})
     if state.look.question:
         say = "Nothing changes." if disc_share(state) is None else "A disc: it shrinks."
         return state.model_copy(update={"say": say})
@@ -297,9 +316,8 @@ def _next(state: FocusState) -> FocusState:
     look = state.looks[stage]
     update: dict[str, object] = {"stage": stage, "worse": 0}
     if look.question:
-        at = state.model_copy(update={"stage": stage})
-        lost_mm = max(LOST_MM, 1.5 * FAINT_SHARE * stop_mm(at) * state.focal_ratio)
-        update["position_mm"] = look.sharp_mm + (lost_mm if look.question == "focus" else 0.0)
+        out_mm = lost_mm(state) if look.question == "focus" else 0.0
+        update["position_mm"] = look.sharp_mm + out_mm
         say = "Now nothing is seen. Is it the focus, or the pointing?"
     elif look.who != state.look.who:
         say = f"{look.who} looks now: other eyes, another focus."
