@@ -94,6 +94,17 @@ def test_every_symptom_leads_to_its_causes(demo_server, new_page):
     expect(page.get_by_role("heading", level=2)).to_have_text("Where does it sit?")
 
 
+def test_no_cure_uncaps_anything_near_the_sun_also_where_no_place_says_where_it_is(
+    demo_server, empty_server, new_page
+):
+    for server, known in ((demo_server, "The Sun is up"), (empty_server, "is not known here")):
+        page = new_page(f"{server.url}/practice?wrong=")
+        button(page, "It is all black").click()
+        button(page, "One was still on").click()
+        told = page.get_by_role("paragraph").filter(has_text=known)
+        expect(told).to_contain_text("no solar filter comes off")
+
+
 def test_stuck_at_the_eyepiece_is_one_key_in_the_dark_also_when_nobody_answers(
     fresh_demo, new_page
 ):

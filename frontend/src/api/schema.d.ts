@@ -5202,6 +5202,8 @@ export interface components {
         /**
          * GlassScene
          * @description What is asked: figures and the answer are there only once all was said.
+         *
+         *     ``size_arcmin`` is how wide the target is, ``moon_arcmin`` the Moon it is drawn beside.
          */
         GlassScene: {
             /**
@@ -5216,12 +5218,16 @@ export interface components {
              * @enum {string}
              */
             drill: "glass";
+            /** Moon Arcmin */
+            moon_arcmin: number;
             /** Names */
             names: string[];
             /** Night */
             night: string;
             /** Shown */
             shown: components["schemas"]["GlassShown"][];
+            /** Size Arcmin */
+            size_arcmin: number;
             /** Stage */
             stage: number;
             /** Stages */
@@ -7462,6 +7468,8 @@ export interface components {
         /**
          * RunShown
          * @description A round as a page draws it: the mentor's one line, what is seen, and the score at its end.
+         *
+         *     ``whose`` says for whom, and with which telescope, it counts.
          */
         RunShown: {
             /** At S */
@@ -7486,6 +7494,8 @@ export interface components {
             title: string;
             /** Way */
             way: string;
+            /** Whose */
+            whose: string;
         };
         /**
          * Rung

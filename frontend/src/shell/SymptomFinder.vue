@@ -28,6 +28,7 @@ watch(here, async () => {
   await nextTick()
   head.value?.focus()
 })
+const CAUTION = 'Nothing is uncapped or pointed near it and no solar filter comes off, whatever the cause.'
 const STATIONS = ['kit', 'powers', 'plan']
 function mend (place: Schema<'Cause'>['place']) {
   if (STATIONS.includes(place)) go(`/${place}`)
@@ -46,8 +47,8 @@ function practise (drill: string) {
 <template>
   <div class="symptoms">
     <SunNotice v-if="sun?.is_up" :altitude-deg="sun.altitude_deg" :azimuth-deg="sun.azimuth_deg"
-      :until-utc="sun.up_until_utc" caution="Nothing is uncapped or pointed near it, whatever the cause."
-      :zone="evening.zone" />
+      :until-utc="sun.up_until_utc" :caution="CAUTION" :zone="evening.zone" />
+    <p v-else-if="!sun" class="sun-frame"><b>By day:</b> where the Sun stands is not known here. {{ CAUTION }}</p>
     <p v-if="symptoms.refusal && !symptoms.tree" role="alert">{{ symptoms.refusal.words }}</p>
     <template v-if="question || cause">
       <p class="small quiet">{{ symptom?.words }}</p>

@@ -36,7 +36,8 @@ async function again () {
   <section class="room" :data-moves="run?.number">
     <header class="head">
       <v-btn variant="text" @click="emit('leave')">All drills</v-btn>
-      <h1>{{ run?.title ?? 'Practice' }}</h1>
+      <div class="title"><h1>{{ run?.title ?? 'Practice' }}</h1>
+        <p v-if="run" class="quiet small">{{ run.whose }}</p></div>
       <HonestMark words="simulated" />
     </header>
     <p v-if="practice.isHeld" role="status" class="held small">Nobody answers: {{ practice.waiting.length }}
@@ -56,7 +57,7 @@ async function again () {
 
 <style scoped>
 .room { height: 100%; min-height: 0; padding: 8px 20px 12px; display: flex; flex-direction: column; gap: 8px; }
-.head { display: flex; align-items: center; gap: 12px; flex: none; } .head h1 { flex: 1; }
+.head { display: flex; align-items: center; gap: 12px; flex: none; } .title { flex: 1; min-width: 0; } .title p { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .instrument { flex: 1 1 0; min-height: 0; }
 .say { flex: none; font-size: 24px; line-height: 1.25; font-weight: 700; min-height: 2.5em; display: flex; align-items: center; border-top: 1px solid var(--line); padding-top: 8px; }
 .held { border-left: 6px solid var(--brass); padding-left: 10px; }

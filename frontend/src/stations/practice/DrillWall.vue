@@ -113,5 +113,8 @@ async function unmark (id: number) {
 .picture { height: 68px; width: 100%; }
 .acts { display: flex; gap: 4px; flex-wrap: wrap; } .acts .v-btn { padding: 0 10px; min-width: 48px; }
 .what { line-height: 1.3; } .tick { color: var(--jade); font-weight: 800; }
-@media (max-width: 699px) { .wall { padding: 12px; } .picture { height: 72px; } }
+@media (max-width: 699px) {
+  .wall { padding: 12px; } .card { grid-template: auto / 76px minmax(0, 1fr); column-gap: 14px; } .card > * { grid-column: 2; }
+  .card > .picture { grid-column: 1; grid-row: 1 / span 3; width: 76px; height: 76px; align-self: center; }
+}
 </style>

@@ -30,9 +30,10 @@ ALIKE_OCTAVES = 0.35  # glasses that suit so nearly alike are both right; our ch
 WRONG_SUMS = 2  # so many of six still pass; our choice
 Ask = Literal["start", "top", "power", "field", "pupil", "shown"]
 ASKS: tuple[Ask, ...] = ("start", "top", "power", "field", "pupil", "shown")
+MOON_ARCMIN = 31.0  # what a target's size is drawn beside
 # what is asked for: words, kind, size in arcmin as such things have it
 TARGETS = (
-    ("the whole Moon", "moon", 31.0),
+    ("the whole Moon", "moon", MOON_ARCMIN),
     ("a bright planet", "planet", 0.7),
     ("a large open cluster", "open cluster", 60.0),
     ("a globular cluster", "globular cluster", 14.0),
@@ -91,12 +92,17 @@ class GlassState(DrillState):
 
 
 class GlassScene(Frozen):
-    """What is asked: figures and the answer are there only once all was said."""
+    """What is asked: figures and the answer are there only once all was said.
+
+    ``size_arcmin`` is how wide the target is, ``moon_arcmin`` the Moon it is drawn beside.
+    """
 
     drill: Literal["glass"] = "glass"
     stage: int
     stages: int
     target: str
+    size_arcmin: float
+    moon_arcmin: float
     night: str
     tube: str
     ask: Ask
@@ -259,6 +265,8 @@ def scene_of_glass(state: GlassState) -> GlassScene:
         stage=stage + 1,
         stages=len(state.asked),
         target=f"{asked.target}, {asked.size_arcmin:g}′",
+        size_arcmin=asked.size_arcmin,
+        moon_arcmin=MOON_ARCMIN,
         night=asked.night,
         tube=f"{state.aperture_mm:g} mm aperture, {state.focal_length_mm:g} mm focal length",
         ask=state.ask,

@@ -245,11 +245,15 @@ class Made(Frozen):
 
 
 class RunShown(Frozen):
-    """A round as a page draws it: the mentor's one line, what is seen, and the score at its end."""
+    """A round as a page draws it: the mentor's one line, what is seen, and the score at its end.
+
+    ``whose`` says for whom, and with which telescope, it counts.
+    """
 
     id: int
     drill: DrillName
     title: str
+    whose: str
     way: str
     number: int
     say: str
@@ -321,6 +325,12 @@ def moved(run: DrillRun, made: Made, now_utc: datetime) -> DrillRun:
     return run.model_copy(update=update)
 
 
+def whose(run: DrillRun) -> str:
+    """Return for whom a round counts, and with which telescope.  Source: rules.md#practice."""
+    with_it = run.telescope_id is not None and run.drill != "sun"
+    return f"{run.observer_name} · {run.telescope_name}" if with_it else run.observer_name
+
+
 def shown(run: DrillRun) -> RunShown:
     """Return a round as a page draws it.  Source: rules.md#practice."""
     drill, state = DRILLS[run.drill], run.state
@@ -328,6 +338,7 @@ def shown(run: DrillRun) -> RunShown:
         id=run.id or 0,
         drill=run.drill,
         title=drill.title,
+        whose=whose(run),
         way=run.way,
         number=len(run.moves),
         say=state.say,

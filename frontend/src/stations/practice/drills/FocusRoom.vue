@@ -24,7 +24,7 @@ const WAYS = [['Out', 1], ['In', -1]] as const
 <template>
   <div class="drill-room">
     <div class="view">
-      <p><b>{{ scene.who }}</b>, <span class="figures">{{ scene.eyepiece_mm }} mm</span>
+      <p><b>{{ scene.who }}</b>, {{ scene.eyepiece_mm }} mm
         <span class="quiet"> · look {{ scene.stage }} of {{ scene.stages }}</span></p>
       <svg viewBox="-160 -160 320 320" class="seen" role="img" :aria-label="`The star: ${words}`">
         <circle :r="R" class="sky" />

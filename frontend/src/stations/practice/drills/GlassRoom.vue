@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 import type { Schema } from '@/api/client'
+import SizeBesideMoon from '@/drawings/SizeBesideMoon.vue'
 import NumberField from '@/shell/NumberField.vue'
 import { usePractice } from '@/stores/practice'
 
@@ -25,6 +26,8 @@ function say () { if (canSay.value) make('say', { value: value.value }) }
   <div class="glass-room scroll-y">
     <p class="quiet">Target {{ scene.stage }} of {{ scene.stages }} · {{ scene.tube }}</p>
     <h2 class="target">{{ scene.target }}; {{ scene.night }}.</h2>
+    <SizeBesideMoon v-if="!scene.shown.length" :size-arcmin="scene.size_arcmin" :moon-arcmin="scene.moon_arcmin"
+      class="beside" />
     <div v-if="!scene.shown.length" class="glasses" role="group" aria-label="The glasses of the case">
       <button v-for="(name, n) in scene.names" :key="name" type="button" :disabled="!isChoice"
         :class="['glass', { on: !isChoice && n === scene.chosen }]" @click="make('choose', { glass: n })">
@@ -54,7 +57,9 @@ function say () { if (canSay.value) make('say', { value: value.value }) }
 </template>
 
 <style scoped>
-.glass-room { display: flex; flex-direction: column; gap: 14px; }
+.glass-room { display: grid; grid-template-columns: minmax(0, 1fr); gap: 14px; align-content: start; }
+@media (min-width: 700px) { .glass-room:has(.beside) { grid-template-columns: minmax(0, 1fr) minmax(220px, 400px); } .glass-room > * { grid-column: 1; } .glass-room > .beside { grid-column: 2; grid-row: 1 / span 6; width: 100%; } }
+@media (max-width: 699px) { .beside { height: 92px; } .glass-room > .glasses { display: grid; grid-template-columns: 1fr 1fr; gap: 8px; } .glasses > .glass { font-size: 16px; padding: 8px 6px; } }
 .target { font-size: 26px; font-weight: 800; line-height: 1.2; } .target::first-letter { text-transform: uppercase; }
 .glasses { display: flex; flex-wrap: wrap; gap: 10px; }
 .glass { font: inherit; font-size: 18px; font-weight: 600; color: var(--ink); background: var(--surface); border: 2px solid var(--edge); border-radius: 999px; padding: 10px 20px; min-height: 56px; cursor: pointer; }
