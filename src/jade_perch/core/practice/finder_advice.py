@@ -226,7 +226,7 @@ def _screws(state: FinderState, told: FinderAdvice) -> list[FinderMove]:
     hours = screw_hours(state.finder)
     turns = [(hours.index(one.hour), one.turns_out) for one in told.screws if one.way != "leave"]
     turns.sort(key=lambda one: -one[1])  # loosened first, and no farther than it goes
-    room = min((TRAVEL_TURNS - state.tips[n]) / out for n, out in turns if out > 0)
+    room = min(((TRAVEL_TURNS - state.tips[n]) / out for n, out in turns if out > 0), default=1.0)
     share = min(1.0, room)
     return [FinderMove(kind="screw", screw=n, turns=share * out) for n, out in turns]
 

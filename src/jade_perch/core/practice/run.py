@@ -240,7 +240,7 @@ class Begin(Frozen):
 class Made(Frozen):
     """One move of a round: how many were made before it, so that none is made twice."""
 
-    number: Annotated[int, Range(0, MOST_MOVES - 1, "", "Send how many moves were made before.")]
+    number: Annotated[int, Range(0, MOST_MOVES - 1, "", "A round ends there: begin it anew.")]
     move: AnyMove
 
 
