@@ -7469,7 +7469,7 @@ export interface components {
          * RunShown
          * @description A round as a page draws it: the mentor's one line, what is seen, and the score at its end.
          *
-         *     ``whose`` says for whom, and with which telescope, it counts.
+         *     ``whose`` says for whom, and with which telescope, it counts, ``lent`` what is lent for it.
          */
         RunShown: {
             /** At S */
@@ -7483,6 +7483,8 @@ export interface components {
             id: number;
             /** Is Over */
             is_over: boolean;
+            /** Lent */
+            lent: string;
             /** Number */
             number: number;
             /** Say */

@@ -44,6 +44,7 @@ async function again () {
       {{ practice.waiting.length === 1 ? 'move waits' : 'moves wait' }} here and will be made.
       <button type="button" class="link-button" @click="practice.tell()">Try again</button></p>
     <p v-else-if="practice.refusal" role="alert">{{ practice.refusal.words }}</p>
+    <p v-if="run?.lent && !run.is_over" class="quiet small">{{ run.lent }}</p>
     <template v-if="run">
       <ScorePanel v-if="run.is_over && run.score" :score="run.score" :is-busy="beginning.isBusy.value" @again="again" />
       <template v-else>

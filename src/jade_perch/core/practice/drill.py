@@ -37,10 +37,12 @@ class Remark(Frozen):
 class DrillState(Frozen):
     """What the state of every drill has: where it is, the mentor's line, what was said and made.
 
-    ``number`` counts the moves, ``at_s`` is the drill's clock at the last one.
+    ``number`` counts the moves, ``at_s`` is the drill's clock at the last one; ``lent`` says what
+    the kit has not and is lent, empty where it has all.
     """
 
     seed: Seed
+    lent: str = ""
     at_s: float = 0.0
     number: int = 0
     say: str = ""

@@ -21,6 +21,7 @@ from jade_perch.core.practice.drill import (
 from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
 from jade_perch.core.practice.handling import finder_of, handling_of
+from jade_perch.core.practice.lent import with_an_eyepiece
 from jade_perch.core.practice.ring import TRAVEL_TURNS, ring_of
 from jade_perch.core.practice.seen import (
     ALONG_OFF_ARCMIN,
@@ -76,6 +77,7 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
     Source: rules.md#practice.
     """
     telescope = require_telescope(desk)
+    desk, lent = with_an_eyepiece(desk)
     dice = chance(seed)
     finder = finder_of(desk)
     longest = longest_field_of(desk.ladder_of(telescope, desk.diagonal))
@@ -91,6 +93,7 @@ def begin_finder(desk: Desk, seed: int, scenery: Scenery = "day") -> FinderState
     traits = desk.known_mount.traits
     return FinderState(
         seed=seed,
+        lent=lent,
         scenery=scenery,
         finder=finder.model_copy(update={"id": None, "version": None, "telescope_id": None}),
         is_borrowed=not desk.finders,

@@ -17,6 +17,7 @@ from jade_perch.core.practice.drill import (
     counted,
     scored,
 )
+from jade_perch.core.practice.lent import with_an_eyepiece
 
 MM_PER_TURN = 20.0  # what a focuser's knob usually moves in one turn; our estimate
 TURNS = (0.005, 0.05, 0.4)  # a hair, a little, a lot
@@ -29,7 +30,6 @@ LOST_MM = 60.0  # so far out, or farther, a focuser is left where nothing is see
 SPARE_MM = 20.0  # a focuser goes so much farther, then it is at its end; our choice
 LOCKED_OFTEN = 0.4  # how often the focuser's lock was left closed; our choice
 GUEST_DIOPTERS = (-6.0, 6.0)  # of a guest where the kit knows no second person
-USUAL_EYEPIECE_MM, USUAL_FIELD_DEG = 25.0, 1.0  # while the case is empty
 TRIED_TURNS = 2.0  # a focuser is turned through by so much at a time
 PAST_MM = 2.0  # so far through the focus a turn was too large; our estimate
 WRONG_TIMES = 2  # turns running that made it larger
@@ -106,6 +106,7 @@ def begin_focus(desk: Desk, seed: int) -> FocusState:
     Source: rules.md#focus-drill.
     """
     telescope = require_telescope(desk)
+    desk, lent = with_an_eyepiece(desk)
     dice = chance(seed)
     long, short = _two_eyepieces(desk, telescope)
     own, guest = _two_people(desk, dice)
@@ -121,6 +122,7 @@ def begin_focus(desk: Desk, seed: int) -> FocusState:
     away = dice.uniform(*START_MM) * dice.choice([-1.0, 1.0])
     return FocusState(
         seed=seed,
+        lent=lent,
         focal_length_mm=telescope.focal_length_mm,
         focal_ratio=telescope.focal_ratio,
         obstruction_share=telescope.obstruction_percent / 100,
@@ -349,16 +351,14 @@ def _two_eyepieces(
     desk: Desk, telescope: Telescope
 ) -> tuple[tuple[float, float], tuple[float, float]]:
     """Return focal length in mm and true field in deg of the longest eyepiece and one shorter."""
-    rungs = [one for one in desk.ladder_of(telescope, desk.diagonal).rungs if not one.amplifier_ids]
+    rungs = desk.ladder_of(telescope, desk.diagonal).rungs
+    bare = [one for one in rungs if not one.amplifier_ids]
     owned: dict[int | None, Eyepiece] = {one.id: one for one in desk.eyepieces}
     found = sorted(
         (owned[one.eyepiece_id].focal_length_mm, one.true_field_deg)
-        for one in rungs
+        for one in bare or rungs
         if one.eyepiece_id in owned
     )
-    if not found:
-        usual = (USUAL_EYEPIECE_MM, USUAL_FIELD_DEG)
-        return usual, usual
     return found[-1], found[len(found) // 2 - (len(found) > 2)]
 
 

@@ -13,6 +13,7 @@ from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.optics.audit import mental_sum
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.neighbours import SAME
+from jade_perch.core.optics.rungs import Rung
 from jade_perch.core.practice.drill import (
     Aspect,
     AtS,
@@ -140,6 +141,19 @@ def begin_glass(desk: Desk, seed: int) -> GlassState:
     )
 
 
+def own_rungs(desk: Desk, ladder: Ladder) -> list[Rung]:
+    """Return the rungs of a ladder one may choose among.  Source: rules.md#glass-drill."""
+    owned = {one.id for one in desk.eyepieces}
+    return [one for one in ladder.rungs if not one.is_masked and one.eyepiece_id in owned]
+
+
+def has_glasses(desk: Desk) -> bool:
+    """Return whether there is anything to choose among.  Source: rules.md#glass-drill."""
+    if desk.telescope is None:
+        return False
+    return len(own_rungs(desk, desk.ladder_of(desk.telescope, desk.diagonal))) >= FEWEST_RUNGS
+
+
 def _asked(
     desk: Desk,
     focal_length_mm: float,
@@ -150,7 +164,7 @@ def _asked(
     words, kind, size_arcmin = target
     owned = {one.id: one for one in desk.eyepieces}
     factors = {one.id: one.factor for one in desk.amplifiers}
-    rungs = [one for one in ladder.rungs if not one.is_masked and one.eyepiece_id in owned]
+    rungs = own_rungs(desk, ladder)
     if len(rungs) < FEWEST_RUNGS:
         allowed = f"{FEWEST_RUNGS} glasses or more"
         raise OutOfRange("eyepieces", len(rungs), allowed, "Put your eyepieces into the case.")

@@ -5,7 +5,7 @@ from typing import Annotated, Literal
 import numpy as np
 
 from jade_perch.core.arrays import Floats
-from jade_perch.core.evening.desk import NO_FIELD_DEG, Desk, require_telescope
+from jade_perch.core.evening.desk import Desk, require_telescope
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.optics.orientation import telescope_orientation
 from jade_perch.core.practice.drill import (
@@ -19,6 +19,7 @@ from jade_perch.core.practice.drill import (
     scored,
 )
 from jade_perch.core.practice.handling import Axis, Handling, handling_of, knob_turned
+from jade_perch.core.practice.lent import with_an_eyepiece
 from jade_perch.core.practice.seen import (
     EyeView,
     rows,
@@ -83,20 +84,20 @@ def begin_keep(desk: Desk, seed: int, whole_s: float = USUAL_S) -> KeepState:
     Source: rules.md#practice.
     """
     telescope = require_telescope(desk)
+    desk, lent = with_an_eyepiece(desk)
     rungs = sorted(
         desk.ladder_of(telescope, desk.diagonal).rungs, key=lambda one: one.magnification
     )
-    picked = np.linspace(0, max(0, len(rungs) - 1), STAGES).round().astype(int)
-    climbed = [rungs[n] for n in picked] if rungs else []
-    fields = [one.true_field_deg * 30 for one in climbed] or [NO_FIELD_DEG * 30] * STAGES
+    climbed = [rungs[int(n)] for n in np.linspace(0, len(rungs) - 1, STAGES).round()]
     handling = handling_of(desk, chance(seed))
     bring = "bring it back before it reaches the edge."
     return KeepState(
         seed=seed,
+        lent=lent,
         handling=handling,
         matrix=rows(np.array(telescope_orientation(telescope, desk.diagonal).matrix)),
-        powers=tuple(one.magnification for one in climbed) or (1.0,) * STAGES,
-        fields_arcmin=tuple(fields),
+        powers=tuple(one.magnification for one in climbed),
+        fields_arcmin=tuple(one.true_field_deg * 30 for one in climbed),
         whole_s=whole_s,
         place=(0.0, 0.0),
         say=f"The motors stand still here: {bring}"

@@ -34,6 +34,7 @@ from jade_perch.core.practice.handling import (
     knob_turned,
     left_behind,
 )
+from jade_perch.core.practice.lent import with_an_eyepiece
 from jade_perch.core.practice.seen import (
     ALONG_OFF_ARCMIN,
     ALONG_RADIUS_ARCMIN,
@@ -115,6 +116,7 @@ def begin_pointing(desk: Desk, seed: int, limit_s: float | None = None) -> Point
     Source: rules.md#practice.
     """
     telescope = require_telescope(desk)
+    desk, lent = with_an_eyepiece(desk)
     dice = chance(seed)
     finder = finder_of(desk)
     longest_deg = longest_field_of(desk.ladder_of(telescope, desk.diagonal))
@@ -123,6 +125,7 @@ def begin_pointing(desk: Desk, seed: int, limit_s: float | None = None) -> Point
     angle, away = dice.uniform(0, 2 * np.pi), dice.uniform(*START_ARCMIN)
     return PointingState(
         seed=seed,
+        lent=lent,
         handling=handling,
         matrix=rows(np.array(telescope_orientation(telescope, desk.diagonal).matrix)),
         finder_matrix=rows(angles.matrix),

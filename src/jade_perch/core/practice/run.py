@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
@@ -123,7 +123,8 @@ class Drill:
     """One drill: what it is called and trains, and what begins, moves, shows and scores it.
 
     ``ways`` are the kinds of round one may choose among, each with its title; ``begin`` is told
-    which.  A score is made of how a round stands and how it began.
+    which.  A score is made of how a round stands and how it began.  ``wants`` is what a kit must
+    have for it.
     """
 
     title: str
@@ -132,6 +133,7 @@ class Drill:
     step: Callable[[Any, Any], Any]
     scene: Callable[[Any], Any]
     score: Callable[[Any, Any], Score]
+    wants: Literal["nothing", "telescope", "glasses"] = "telescope"
     ways: Mapping[str, str] = field(default_factory=dict)
 
 
@@ -143,6 +145,7 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_glass,
         scene=scene_of_glass,
         score=lambda state, _: score_glass(state),
+        wants="glasses",
     ),
     "finder": Drill(
         title="Align the finder",
@@ -160,6 +163,7 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_level,
         scene=scene_of_level,
         score=lambda state, _: score_level(state),
+        wants="nothing",
     ),
     "focus": Drill(
         title="Focus",
@@ -202,6 +206,7 @@ DRILLS: dict[DrillName, Drill] = {
         step=step_sun,
         scene=scene_of_sun,
         score=lambda state, _: score_sun(state),
+        wants="nothing",
     ),
 }
 
@@ -247,13 +252,14 @@ class Made(Frozen):
 class RunShown(Frozen):
     """A round as a page draws it: the mentor's one line, what is seen, and the score at its end.
 
-    ``whose`` says for whom, and with which telescope, it counts.
+    ``whose`` says for whom, and with which telescope, it counts, ``lent`` what is lent for it.
     """
 
     id: int
     drill: DrillName
     title: str
     whose: str
+    lent: str
     way: str
     number: int
     say: str
@@ -339,6 +345,7 @@ def shown(run: DrillRun) -> RunShown:
         drill=run.drill,
         title=drill.title,
         whose=whose(run),
+        lent="" if isinstance(state, SunState) else state.lent,
         way=run.way,
         number=len(run.moves),
         say=state.say,

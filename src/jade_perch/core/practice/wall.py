@@ -9,20 +9,14 @@ from jade_perch.core.practice.drill import (
     DrillName,
     counted,
 )
-from jade_perch.core.practice.run import DRILLS, NOBODY
+from jade_perch.core.practice.glass_drill import has_glasses
+from jade_perch.core.practice.run import DRILLS, NOBODY, Drill
 from jade_perch.core.safety import sun_at
 
 # the five lessons of a first telescope, in the order of the work
 FIRST_PATH: tuple[DrillName, ...] = ("glass", "finder", "focus", "which_way", "sun")
-OF_A_TELESCOPE: tuple[DrillName, ...] = (
-    "glass",
-    "finder",
-    "focus",
-    "which_way",
-    "pointing",
-    "keep",
-)
 NO_TELESCOPE = "Put your first telescope on the bench; the drill is made with it."
+FEW_GLASSES = "Put your eyepieces into the case: the drill wants two or more to choose among."
 SUN_PASSED = "Passed: a solar session may be opened."
 SUN_WANTED = "Not passed within a year: no solar session is opened before."
 
@@ -146,9 +140,18 @@ def _card(desk: Desk, name: DrillName, done: Rounds, sun_is_passed: bool) -> Car
         is_passed=is_passed,
         is_wanted=name == "sun" and not sun_is_passed,
         ways=choices(drill.ways),
-        blocked="" if desk.telescope or name not in OF_A_TELESCOPE else NO_TELESCOPE,
+        blocked=_blocked(desk, drill),
         open_id=done.open_id,
     )
+
+
+def _blocked(desk: Desk, drill: Drill) -> str:
+    """Return what the kit wants before a drill can begin."""
+    if drill.wants == "nothing":
+        return ""
+    if desk.telescope is None:
+        return NO_TELESCOPE
+    return FEW_GLASSES if drill.wants == "glasses" and not has_glasses(desk) else ""
 
 
 def _progress(done: Rounds) -> str:

@@ -21,6 +21,7 @@ from jade_perch.core.practice.drill import (
     scored,
 )
 from jade_perch.core.practice.handling import finder_of, handling_of
+from jade_perch.core.practice.lent import with_an_eyepiece
 from jade_perch.core.practice.seen import (
     EyeView,
     Thing,
@@ -108,6 +109,7 @@ def begin_way(desk: Desk, seed: int) -> WayState:
     Source: rules.md#way-drill; rules.md#orientation.
     """
     telescope = require_telescope(desk)
+    desk, lent = with_an_eyepiece(desk)
     dice = chance(seed)
     finder = finder_of(desk)
     longest_deg = longest_field_of(desk.ladder_of(telescope, desk.diagonal))
@@ -132,7 +134,7 @@ def begin_way(desk: Desk, seed: int) -> WayState:
                 push=int(dice.integers(len(PUSHES))),
             )
         )
-    return WayState(seed=seed, views=tuple(views), say=ASK_WORDS["west"])
+    return WayState(seed=seed, lent=lent, views=tuple(views), say=ASK_WORDS["west"])
 
 
 def right_answer(state: WayState) -> int:
