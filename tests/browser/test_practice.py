@@ -1,4 +1,4 @@
-"""Practice by pointer and by keys: each drill to its end."""
+"""Practice by pointer, keys and touch: each drill to its end."""
 
 import json
 import re
@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.hands import NUMBER, number
 
-from .conftest import Server
+from .conftest import PHONE, WIDE, Server
 from .test_kit_and_powers import send
 from .test_setup import choose_telescope
 
@@ -26,9 +26,11 @@ BASE = 320.0  # how wide the drawing of a view is in its own units
 
 
 def press(page: Page, hand: str, one: Locator) -> None:
-    """Press something with one of the two kinds of hands."""
+    """Press something with one of the three kinds of hands."""
     if hand == "pointer":
         one.click()
+    elif hand == "touch":
+        one.tap()
     else:
         one.focus()
         page.keyboard.press("Enter")
@@ -119,6 +121,14 @@ def push_to_the_middle(server: Server, page: Page, run: int, hand: str) -> None:
     pixels = min(box["width"], box["height"]) / BASE * 150 / view["radius_arcmin"]
     x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
 
+    def swipe() -> None:
+        finger = page.context.new_cdp_session(page)
+        for kind, far in (("Start", 0.0), ("Move", 0.5), ("Move", 1.0), ("End", None)):
+            at = (
+                [] if far is None else [{"x": x + far * right * pixels, "y": y - far * up * pixels}]
+            )
+            finger.send("Input.dispatchTouchEvent", {"type": f"touch{kind}", "touchPoints": at})
+
     def drag() -> None:
         page.mouse.move(x, y)
         page.mouse.down()
@@ -126,7 +136,7 @@ def push_to_the_middle(server: Server, page: Page, run: int, hand: str) -> None:
         page.mouse.move(x + right * pixels, y - up * pixels)
         page.mouse.up()
 
-    made(server, page, run, drag)
+    made(server, page, run, swipe if hand == "touch" else drag)
 
 
 def choose_a_mark(page: Page, hand: str) -> None:
@@ -206,11 +216,13 @@ def follow(server: Server, page: Page, run: int, hand: str, words: str) -> None:
 
 
 @pytest.mark.parametrize(
-    ("hand", "way", "telescope"), [("pointer", "", "Wren 85"), ("keys", "night", "Dipper 77")]
+    ("hand", "way", "telescope"),
+    [("pointer", "", "Wren 85"), ("keys", "night", "Dipper 77"), ("touch", "", "Dipper 77")],
 )
 def test_a_finder_is_aligned_by_the_benchs_words(fresh_demo, new_page, hand, way, telescope):
     choose_telescope(fresh_demo, telescope)  # a dot on two screws; a ring of three
-    page = new_page(f"{fresh_demo.url}/practice")
+    size = PHONE if hand == "touch" else WIDE
+    page = new_page(f"{fresh_demo.url}/practice", size=size)
     run = begin(fresh_demo, page, "finder", seed=3, way=way)
     for _ in range(40):
         words = ask(fresh_demo, page, run, hand)
