@@ -22,11 +22,7 @@ from jade_perch.core.practice.drill import (
 )
 from jade_perch.core.practice.handling import finder_of, handling_of
 from jade_perch.core.practice.lent import with_an_eyepiece
-from jade_perch.core.practice.seen import (
-    EyeView,
-    Thing,
-    rows,
-)
+from jade_perch.core.practice.seen import EyeView, Thing, rows
 
 SIDES = ("top", "upper right", "right", "lower right", "bottom", "lower left", "left", "upper left")
 PUSHES = ("right", "up", "left", "down")
@@ -81,6 +77,11 @@ class WayState(DrillState):
     views: tuple[WayView, ...]
     stage: int = 0
     ask: Ask = "west"
+
+    @property
+    def view(self) -> WayView:
+        """The view it is at, the last one once it is over.  Source: rules.md#way-drill."""
+        return self.views[min(self.stage, len(self.views) - 1)]
 
 
 class WayScene(Frozen):
@@ -139,7 +140,7 @@ def begin_way(desk: Desk, seed: int) -> WayState:
 
 def right_answer(state: WayState) -> int:
     """Return the right one among what is asked now.  Source: rules.md#way-drill."""
-    view = state.views[min(state.stage, len(state.views) - 1)]
+    view = state.view
     if state.ask == "west":
         return round(west_deg(view) / 45) % len(SIDES)
     if state.ask == "chart":
@@ -163,7 +164,7 @@ def is_right(state: WayState, choice: int) -> bool:
     """
     if state.ask != "west":
         return choice == right_answer(state)
-    return abs((45 * choice - west_deg(state.views[state.stage]) + 180) % 360 - 180) <= NEAR_DEG
+    return abs((45 * choice - west_deg(state.view) + 180) % 360 - 180) <= NEAR_DEG
 
 
 def step_way(state: WayState, move: WayMove) -> WayState:
@@ -198,7 +199,7 @@ TAUGHT: dict[Ask, str] = {
 
 def scene_of_way(state: WayState) -> WayScene:
     """Return what is seen and asked now.  Source: rules.md#way-drill."""
-    view = state.views[min(state.stage, len(state.views) - 1)]
+    view = state.view
     beside = TARGET_SHARE * view.radius_arcmin * np.array(PUSHED[view.push])
     centre = -beside if state.ask == "push" else np.zeros(2)
     things = [

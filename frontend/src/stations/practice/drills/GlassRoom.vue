@@ -3,6 +3,7 @@ import { computed, ref, watch } from 'vue'
 import type { Schema } from '@/api/client'
 import SizeBesideMoon from '@/drawings/SizeBesideMoon.vue'
 import NumberField from '@/shell/NumberField.vue'
+import { readNumber } from '@/shell/quantity'
 import { usePractice } from '@/stores/practice'
 
 /** A target, a night and the case: start and top are chosen, three sums said, then the figures come. */
@@ -17,9 +18,8 @@ const SUMS: Partial<Record<Schema<'GlassScene'>['ask'], [label: string, unit: st
 const sum = computed(() => SUMS[props.scene.ask])
 const typed = ref('')
 watch(() => props.scene.ask, () => { typed.value = '' })
-const value = computed(() => Number(typed.value.replace(',', '.')))
-const canSay = computed(() => !!typed.value.trim() && Number.isFinite(value.value))
-function say () { if (canSay.value) make('say', { value: value.value }) }
+const value = computed(() => sum.value ? readNumber(typed.value, sum.value[1]) : null)
+function say () { if (value.value !== null) make('say', { value: Number(value.value) }) }
 </script>
 
 <template>
@@ -35,7 +35,7 @@ function say () { if (canSay.value) make('say', { value: value.value }) }
     </div>
     <form v-if="sum" class="sum" novalidate @submit.prevent="say">
       <NumberField v-model="typed" :label="sum[0]" :unit="sum[1]" />
-      <v-btn type="submit" color="primary" variant="flat" :disabled="!canSay">Say it</v-btn>
+      <v-btn type="submit" color="primary" variant="flat" :disabled="value === null">Say it</v-btn>
     </form>
     <table v-if="scene.shown.length" class="ladder">
       <thead><tr><th>Glass</th><th>Power</th><th>Field</th><th>Exit pupil</th><th /></tr></thead>
