@@ -12,12 +12,7 @@ from jade_perch.core.bench.vials import USUAL_WALL_ARCMIN
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.fields import Frozen, Range, refused
 from jade_perch.core.kit import Mount
-from jade_perch.core.practice.drill import (
-    AtS,
-    DrillState,
-    Plane,
-    chance,
-)
+from jade_perch.core.practice.drill import AtS, DrillState, Plane, chance
 from jade_perch.core.units import METRIC, Units
 
 RINGS = 3.0  # marks of the drawn vial, the last one at its wall

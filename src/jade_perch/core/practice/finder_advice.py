@@ -15,9 +15,7 @@ from jade_perch.core.bench.sunguard import LandmarkCheck
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.practice.handling import MOST_PUSH_ARCMIN
 from jade_perch.core.practice.ring import SNUG_TURNS, TRAVEL_TURNS
-from jade_perch.core.practice.seen import (
-    Eye,
-)
+from jade_perch.core.practice.seen import Eye
 from jade_perch.core.practice.sighted import (
     FinderMove,
     FinderState,

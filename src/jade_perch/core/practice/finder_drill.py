@@ -10,12 +10,7 @@ from jade_perch.core.bench.response import REMEMBERED
 from jade_perch.core.bench.screws import screw_hours
 from jade_perch.core.constants import SUN_KEEP_AWAY_DEG
 from jade_perch.core.errors import OutOfRange
-from jade_perch.core.practice.drill import (
-    Aspect,
-    Plane,
-    chance,
-    pair,
-)
+from jade_perch.core.practice.drill import Aspect, Plane, chance, pair
 from jade_perch.core.practice.finder_advice import (
     advised_finder,
     is_at_sun,
@@ -26,23 +21,10 @@ from jade_perch.core.practice.finder_advice import (
     play_turns,
     saw_it_centred,
 )
-from jade_perch.core.practice.handling import (
-    FORCED_SHARE,
-    NO_CLAMPS,
-    forced_clamp,
-    left_behind,
-)
+from jade_perch.core.practice.handling import FORCED_SHARE, NO_CLAMPS, forced_clamp, left_behind
 from jade_perch.core.practice.ring import FORCED_TURNS, SNUG_TURNS, TRAVEL_TURNS
-from jade_perch.core.practice.seen import (
-    LOOKS,
-    Eye,
-)
-from jade_perch.core.practice.sighted import (
-    FinderMove,
-    FinderState,
-    radius_arcmin,
-    seen_in,
-)
+from jade_perch.core.practice.seen import LOOKS, Eye
+from jade_perch.core.practice.sighted import FinderMove, FinderState, radius_arcmin, seen_in
 
 BUMP_SHARE = 0.12  # of the main field's radius: how far a tube is bumped that nothing holds
 HELD_SHARE = 0.03  # the same while its clamps are closed; our estimates

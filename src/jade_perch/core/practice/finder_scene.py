@@ -11,13 +11,7 @@ from jade_perch.core.evening.desk import Desk, longest_field_of, require_telesco
 from jade_perch.core.fields import Frozen
 from jade_perch.core.kit import RingEnd
 from jade_perch.core.optics.orientation import telescope_orientation
-from jade_perch.core.practice.drill import (
-    Score,
-    chance,
-    counted,
-    pair,
-    scored,
-)
+from jade_perch.core.practice.drill import Score, chance, counted, pair, scored
 from jade_perch.core.practice.finder_advice import advised_finder
 from jade_perch.core.practice.finder_drill import looked_at, step_finder
 from jade_perch.core.practice.handling import finder_of, handling_of

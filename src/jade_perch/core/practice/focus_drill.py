@@ -9,14 +9,7 @@ from jade_perch.core.evening.desk import Desk, require_telescope
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Eyepiece, Observer, Telescope
 from jade_perch.core.optics.powers import refocus_shift_mm
-from jade_perch.core.practice.drill import (
-    AtS,
-    DrillState,
-    Score,
-    chance,
-    counted,
-    scored,
-)
+from jade_perch.core.practice.drill import AtS, DrillState, Score, chance, counted, scored
 from jade_perch.core.practice.lent import with_an_eyepiece
 
 MM_PER_TURN = 20.0  # what a focuser's knob usually moves in one turn; our estimate

@@ -14,14 +14,7 @@ from jade_perch.core.optics.audit import mental_sum
 from jade_perch.core.optics.ladder import Ladder
 from jade_perch.core.optics.neighbours import SAME
 from jade_perch.core.optics.rungs import Rung
-from jade_perch.core.practice.drill import (
-    Aspect,
-    AtS,
-    DrillState,
-    Score,
-    chance,
-    scored,
-)
+from jade_perch.core.practice.drill import Aspect, AtS, DrillState, Score, chance, scored
 from jade_perch.core.sky.seen import STARRY
 
 NEAR_ENOUGH = 0.1  # a sum in the head within a tenth is right; our choice

@@ -12,11 +12,7 @@ from jade_perch.core.bench.tracking import hand_rates_arcmin_per_min
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Finder, Mount
-from jade_perch.core.practice.drill import (
-    DrillState,
-    Plane,
-    pair,
-)
+from jade_perch.core.practice.drill import DrillState, Plane, pair
 
 USUAL_LATITUDE_DEG = 50.0  # while nobody chose a place; our choice
 LOWEST_DEG, HIGHEST_DEG = 25.0, 60.0  # heights a drill's target stands at

@@ -20,11 +20,7 @@ from jade_perch.core.practice.drill import (
 )
 from jade_perch.core.practice.handling import Axis, Handling, handling_of, knob_turned
 from jade_perch.core.practice.lent import with_an_eyepiece
-from jade_perch.core.practice.seen import (
-    EyeView,
-    rows,
-    things_about,
-)
+from jade_perch.core.practice.seen import EyeView, rows, things_about
 
 USUAL_S = 300.0  # as long as a queue of children takes; our choice
 STAGES = 5  # powers one climbs through

@@ -6,13 +6,7 @@ import numpy as np
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.bench.advice import turns_words
-from jade_perch.core.bench.level import (
-    CENTRED,
-    MOST_TURNS,
-    LevelAdvice,
-    LevelInput,
-    advise_level,
-)
+from jade_perch.core.bench.level import CENTRED, MOST_TURNS, LevelAdvice, LevelInput, advise_level
 from jade_perch.core.bench.loop import Try
 from jade_perch.core.bench.response import REMEMBERED
 from jade_perch.core.bench.vials import RoundVial
@@ -37,15 +31,7 @@ from jade_perch.core.practice.base import (
     slow_s,
     wall_arcmin,
 )
-from jade_perch.core.practice.drill import (
-    Remark,
-    Score,
-    as_sentence,
-    chance,
-    counted,
-    pair,
-    scored,
-)
+from jade_perch.core.practice.drill import Remark, Score, as_sentence, chance, counted, pair, scored
 from jade_perch.core.units import METRIC, Units
 
 STICKS = 0.05  # of the way to the wall: a smaller push may leave a bubble stuck; our estimate

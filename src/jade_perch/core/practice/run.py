@@ -11,13 +11,7 @@ from jade_perch.core.errors import JobError, OutOfRange
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.fields import Frozen, Id, Item, Label, Loaded, Name, Range, UtcTime
 from jade_perch.core.practice.base import LevelMove, LevelScene, LevelState
-from jade_perch.core.practice.drill import (
-    FEW_MOVES,
-    MOST_MOVES,
-    DrillName,
-    Score,
-    Seed,
-)
+from jade_perch.core.practice.drill import FEW_MOVES, MOST_MOVES, DrillName, Score, Seed
 from jade_perch.core.practice.finder_drill import step_finder
 from jade_perch.core.practice.finder_scene import (
     FinderScene,

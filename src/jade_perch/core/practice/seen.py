@@ -4,11 +4,7 @@ from typing import Literal
 
 from jade_perch.core.arrays import Floats
 from jade_perch.core.fields import Frozen
-from jade_perch.core.practice.drill import (
-    Plane,
-    chance,
-    pair,
-)
+from jade_perch.core.practice.drill import Plane, chance, pair
 from jade_perch.core.practice.spiral import OVERLAP
 
 Eye = Literal["main", "finder", "along"]

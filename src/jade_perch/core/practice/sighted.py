@@ -13,19 +13,10 @@ from jade_perch.core.bench.loop import Try
 from jade_perch.core.constants import ARCMIN_PER_RADIAN
 from jade_perch.core.fields import Frozen, Range
 from jade_perch.core.kit import Finder, RingEnd
-from jade_perch.core.practice.drill import (
-    AtS,
-    DrillState,
-    Plane,
-)
+from jade_perch.core.practice.drill import AtS, DrillState, Plane
 from jade_perch.core.practice.handling import Push
 from jade_perch.core.practice.ring import TRAVEL_TURNS, Ring, ring_of
-from jade_perch.core.practice.seen import (
-    ALONG_RADIUS_ARCMIN,
-    IN_VIEW,
-    Eye,
-    Scenery,
-)
+from jade_perch.core.practice.seen import ALONG_RADIUS_ARCMIN, IN_VIEW, Eye, Scenery
 from jade_perch.core.units import METRIC, Units
 
 FinderMoveKind = Literal[

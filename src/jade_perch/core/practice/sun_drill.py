@@ -8,14 +8,7 @@ import numpy as np
 
 from jade_perch.core.errors import OutOfRange
 from jade_perch.core.fields import Frozen, Range
-from jade_perch.core.practice.drill import (
-    AtS,
-    Replayed,
-    Score,
-    Seed,
-    chance,
-    counted,
-)
+from jade_perch.core.practice.drill import AtS, Replayed, Score, Seed, chance, counted
 from jade_perch.core.practice.sun_scenes import ALWAYS, SUN_STEPS, Picture, SunStep, Topic
 
 STEPS_SHOWN = 4

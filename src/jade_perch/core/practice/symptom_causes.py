@@ -3,9 +3,7 @@
 from typing import Literal
 
 from jade_perch.core.fields import Frozen
-from jade_perch.core.practice.drill import (
-    DrillName,
-)
+from jade_perch.core.practice.drill import DrillName
 
 Picture = Literal[
     "black", "grey", "shadow", "doughnut", "turned", "shake", "drop", "drift", "blur", "dot",

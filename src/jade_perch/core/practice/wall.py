@@ -5,10 +5,7 @@ from dataclasses import dataclass
 
 from jade_perch.core.evening.desk import Desk
 from jade_perch.core.fields import Choice, Frozen, choices
-from jade_perch.core.practice.drill import (
-    DrillName,
-    counted,
-)
+from jade_perch.core.practice.drill import DrillName, counted
 from jade_perch.core.practice.glass_drill import has_glasses
 from jade_perch.core.practice.run import DRILLS, NOBODY, Drill
 from jade_perch.core.safety import sun_at
